@@ -1,0 +1,26 @@
+import { dot, lightOf, observer, smoothestReflectance, type Spectrum } from './spectrum.ts';
+
+/**
+ * The 24 patches of the classic rendition chart (McCamy, Marcus, Davidson 1976), CIE L*a*b* under D50, 2°,
+ * as commonly published for charts made before November 2014. Rows of six, dark skin first, black last.
+ */
+export const patchLab: readonly (readonly [number, number, number])[] = [
+  [37.986, 13.555, 14.059], [65.711, 18.13, 17.81], [49.927, -4.88, -21.925], [43.139, -13.095, 21.905],
+  [55.112, 8.844, -25.399], [70.719, -33.397, -0.199], [62.661, 36.067, 57.096], [40.02, 10.41, -45.964],
+  [51.124, 48.239, 16.248], [30.325, 22.976, -21.587], [72.532, -23.709, 57.255], [71.941, 19.363, 67.857],
+  [28.778, 14.179, -50.297], [55.261, -38.342, 31.37], [42.101, 53.378, 28.19], [81.733, 4.039, 79.819],
+  [51.935, 49.986, -14.574], [51.038, -28.631, -28.638], [96.539, -0.425, 1.186], [81.257, -0.638, -0.335],
+  [66.766, -0.734, -0.504], [50.867, -0.153, -0.27], [35.656, -0.421, -1.231], [20.461, -0.079, -0.973],
+];
+
+/** The reflectance of each patch: the smoothest one with the published value. The last entry is the grey card, 18 %. */
+export function patchReflectances(): Spectrum[] {
+  const d50 = lightOf(5003);
+  const white = observer.map((curve) => dot(curve, d50));
+  const patches = patchLab.map(([L, a, b]) => {
+    const fy = (L + 16) / 116;
+    const cube = (f: number): number => (f > 6 / 29 ? f ** 3 : 3 * (6 / 29) ** 2 * (f - 4 / 29));
+    return smoothestReflectance([white[0]! * cube(fy + a / 500), cube(fy), white[2]! * cube(fy - b / 200)], d50);
+  });
+  return [...patches, new Float64Array(16).fill(0.18)];
+}

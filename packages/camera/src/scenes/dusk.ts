@@ -1,0 +1,73 @@
+import { addFigure } from '../figure.ts';
+import { dyes, linen, plain, skin, stone, wood, woven } from '../materials.ts';
+import { addSurface, addTube, unit, type Point } from '../mesh.ts';
+import { addChart, addGrass, use, type Stage } from '../props.ts';
+import { fractal, smoothstep } from '../random.ts';
+import type { Spectrum } from '../spectrum.ts';
+import type { Scene } from '../trace.ts';
+
+const sun: Point = unit([0.5, 0.06, -1]);
+
+function sky(dx: number, dy: number, dz: number, out: { r: number; g: number; b: number }): void {
+  const height = Math.max(0, dy), near = Math.max(0, dx * sun[0] + dy * sun[1] + dz * sun[2]), band = Math.exp(-height * 7);
+  const towards = 0.3 + 0.7 * near * near;
+  let r = 0.1 + 0.66 * band * towards, g = 0.16 + 0.23 * band * towards, b = 0.36 + 0.02 * band - 0.3 * band * towards;
+  const halo = 1.3 * near ** 90 + 0.3 * near ** 12;
+  r += halo * 1.2; g += halo * 0.5; b += halo * 0.1;
+  if (dy > 0.015) {
+    const px = dx / (dy + 0.09), pz = dz / (dy + 0.09);
+    const cloud = smoothstep(0.44, 0.7, fractal(px * 0.55 + 3, pz * 1.6, 1.7, 6)) * smoothstep(0.015, 0.12, dy) * 0.85;
+    const lit = Math.max(0, fractal(px * 0.55 + 3.2, pz * 1.6 + 0.3, 1.7, 5) - 0.4) * 2, under = band * towards;
+    r += cloud * (0.25 + 1.6 * under - 0.5 * lit * r); g += cloud * (0.16 + 0.55 * under - 0.5 * lit * g); b += cloud * (0.17 + 0.3 * under - 0.45 * lit * b);
+  }
+  const k = dy < 0 ? 0.2 : 0.8;
+  out.r = r * k; out.g = g * k; out.b = b * k;
+}
+
+/** Dyed cloth on a line in a meadow, the sun just above the hills. */
+export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight: Spectrum): Scene {
+  const { mesh, random } = stage;
+  const ground = (x: number, z: number): number => 0.25 * (fractal(x * 0.25, 3, z * 0.25, 3) - 0.5) - 0.02 * Math.max(0, -z - 3);
+  addSurface(mesh, 140, 200, use(stage, stone([0.1, 0.105, 0.045], 0.7, 0.6)), (u, v) => {
+    const x = (u - 0.5) * 60, z = 4 - 56 * v * v;
+    return [x, ground(x, z), z];
+  });
+  for (let i = 0; i < 3; i++) {
+    const far = -60 - 70 * i;
+    const tone = ([[0.045, 0.055, 0.04], [0.09, 0.085, 0.1], [0.16, 0.13, 0.155]] as const)[i]!;
+    addSurface(mesh, 700, 2, use(stage, plain(tone)), (u, v) => {
+      const x = (u - 0.5) * 260 * (1 + i * 0.7), trees = i < 2 ? (2.2 - i) * fractal(x * 0.5, i * 9, 0, 5) : 0;
+      return [x, v * (2.5 + i * 3.5 + (5 + 5 * i) * fractal(x * 0.018 + i * 3, i, 0, 3) + trees) - 2.5, far];
+    });
+  }
+  addGrass(stage, 52000, (q) => { const z = 2.2 - 11 * q() ** 1.4; return [(q() - 0.5) * (7 + (2.6 - z) * 1.1), z]; }, ground, 0.2, [0.14, 0.17, 0.05], [0.3, 0.25, 0.09]);
+  const post = use(stage, wood([0.26, 0.2, 0.15], true, 0.3));
+  for (const x of [-2.75, 2.9]) addTube(mesh, [[x, -0.3, -1.6], [x + 0.02, 1, -1.6], [x + 0.01, 2.25, -1.6]], 14, post, () => 0.045);
+  const sag = (x: number): number => 2.12 - 0.16 * (1 - ((x - 0.07) / 2.83) ** 2);
+  addTube(mesh, Array.from({ length: 40 }, (_, i) => [-2.75 + (5.65 * i) / 39, sag(-2.75 + (5.65 * i) / 39), -1.6] as Point), 6, use(stage, plain([0.3, 0.26, 0.2])), () => 0.006);
+  [dyes.madder, dyes.weld, dyes.woad, dyes.rust, dyes.orchil].forEach((paint, i) => {
+    const x0 = -2.45 + i * 1.04, w = 0.86, d = 1.05 + 0.2 * random(), lean = 0.1 + 0.16 * random(), phase = random() * 9;
+    addSurface(mesh, 140, 110, use(stage, woven(paint, 0.45, 1100)), (u, v) => {
+      const x = x0 + u * w + 0.05 * Math.sin(v * 2.5 + phase) * v;
+      const fold = (0.05 * Math.sin(u * 15 + phase + 2.2 * fractal(u * 2.5, v * 1.5, phase, 3)) + 0.02 * Math.sin(u * 37 - v * 4 + phase)) * (0.2 + 0.8 * v);
+      return [x, sag(x0 + u * w) - v * d + 0.05 * v * Math.sin(u * 6 + phase), -1.6 + fold + lean * v * v];
+    });
+    for (const u of [0.04, 0.96]) addTube(mesh, [[x0 + u * w, sag(x0 + u * w) - 0.05, -1.6], [x0 + u * w, sag(x0 + u * w) + 0.04, -1.6]], 8, post, () => 0.011);
+  });
+  if (view === 1 || view === 3) {
+    addFigure(mesh, { at: view === 1 ? [0.72, 0, -1.1] : [-1.15, 0, -0.95], turn: view === 1 ? 0.7 : 1.15, headTurn: view === 1 ? -0.1 : -0.1, headTilt: -0.05, lean: 0.0, leftElbow: [0.3, 1.2, 0.12], leftHand: [0.16, 1.36, 0.42], rightElbow: [-0.29, 1.14, 0.12], rightHand: [-0.14, 1.2, 0.42] },
+      { skin: use(stage, skin([0.6, 0.37, 0.26])), scarf: use(stage, linen(dyes.cream)), shirt: use(stage, linen(dyes.woad)), apron: use(stage, linen([0.55, 0.5, 0.42])) });
+  }
+  if (view === 2) {
+    addChart(stage, [-0.1, 0.92, -0.55], [0.1, 1.15, 3], 1.3);
+    addTube(mesh, [[-0.12, -0.2, -0.6], [-0.12, 0.95, -0.6]], 10, post, () => 0.02);
+  }
+  return {
+    mesh, materials: stage.materials, sky, skySpectrum: skyLight, medium: null, bounces: 2,
+    lamps: [{ kind: 'far', towards: sun, spread: 0.02, power: 1100, spectrum: light, visible: true }],
+    eye: ([[-0.2, 1.25, 3.1], [-0.35, 1.5, 1.5], [0.15, 1.2, 1.5], [-0.6, 1.5, 1.25]] as const)[view]!,
+    target: ([[0.15, 1.28, -1.6], [0.45, 1.45, -1.3], [-0.05, 1.1, -0.6], [-1.0, 1.45, -1.2]] as const)[view]!,
+    focalMm: [30, 50, 45, 55][view]!, apertureF: [5.6, 2.5, 4, 2.2][view]!,
+    focusAt: ([[0, 1.2, -1.5], [0.6, 1.5, -1], [-0.1, 1, -0.55], [-1.1, 1.5, -0.9]] as const)[view]!,
+  };
+}

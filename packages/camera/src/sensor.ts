@@ -1,0 +1,96 @@
+import { patchReflectances } from './chart.ts';
+import { noise3, normal, seeded } from './random.ts';
+import type { Light } from './render-light.ts';
+import { bands, dot, lightOf, observer, paints, solve, spectrum, type Spectrum } from './spectrum.ts';
+
+const bell = (nm: number, peak: number, width: number): number => Math.exp(-0.5 * ((nm - peak) / width) ** 2);
+/** Spectral sensitivity of the red, green and blue filtered photosites; green is the most sensitive. */
+export const sensitivity: readonly [Spectrum, Spectrum, Spectrum] = [
+  spectrum((nm) => 0.78 * bell(nm, 602, 33) + 0.05 * bell(nm, 440, 25)),
+  spectrum((nm) => 1.0 * bell(nm, 537, 40) + 0.02 * bell(nm, 620, 40)),
+  spectrum((nm) => 0.86 * bell(nm, 459, 29) + 0.03 * bell(nm, 540, 40)),
+].map((s) => s.map((v) => v / 4.9)) as unknown as readonly [Spectrum, Spectrum, Spectrum];
+
+/** Camera RGB of a neutral under a light, green = 1. */
+export function neutralOf(light: Spectrum): [number, number, number] {
+  const [r, g, b] = sensitivity.map((s) => dot(s, light)) as [number, number, number];
+  return [r / g, 1, b / g];
+}
+
+/**
+ * The matrix from XYZ to camera RGB that fits chart and paint reflectances best under a light (least squares over
+ * relative error), with the light's white kept exactly; scaled so that the light's white gives camera maximum 1.
+ */
+export function colourMatrix(light: Spectrum): number[] {
+  const samples = [...patchReflectances(), ...paints];
+  const weights = samples.map((_, i) => (i === 24 ? 60 : 1));
+  const out: number[] = [];
+  for (const s of sensitivity) {
+    const rows = Array.from({ length: 3 }, () => new Float64Array(4));
+    samples.forEach((r, i) => {
+      const lit = r.map((v, b) => v * light[b]!), xyz = observer.map((o) => dot(o, lit)), camera = dot(s, lit), w = weights[i]! / (xyz[1]! + 0.02) ** 1.2;
+      for (let a = 0; a < 3; a++) {
+        for (let b = 0; b < 3; b++) rows[a]![b]! += w * xyz[a]! * xyz[b]!;
+        rows[a]![3]! += w * xyz[a]! * camera;
+      }
+    });
+    out.push(...solve(rows));
+  }
+  const white = observer.map((o) => dot(o, light));
+  const top = Math.max(...[0, 1, 2].map((r) => out[r * 3]! * white[0]! + out[r * 3 + 1]! * white[1]! + out[r * 3 + 2]! * white[2]!));
+  return out.map((v) => v / top);
+}
+
+export interface Exposure {
+  ev: number; iso: number; seed: number;
+  bits: 12 | 14; black: number;
+  /** order of the 2 × 2 cell, from the top left */
+  pattern: 'RGGB' | 'BGGR' | 'GRBG' | 'GBRG';
+  /** what the camera's automatic white balance believed, in kelvin; the truth is the light's own */
+  believedKelvin: number;
+}
+export interface Shot { width: number; height: number; mosaic: Uint16Array; asShotNeutral: [number, number, number]; camera: Float32Array }
+
+/** Camera RGB (linear, 1 = full well at base exposure) of rendered light at another size, with fine procedural detail when larger. */
+export function cameraLight(light: Light, width: number, height: number): Float32Array {
+  const { width: w, height: h, bands: values } = light;
+  const small = new Float32Array(w * h * 3);
+  let logs = 0;
+  for (let i = 0; i < w * h; i++) {
+    const one = values.subarray(i * bands, i * bands + bands);
+    for (let c = 0; c < 3; c++) small[i * 3 + c] = dot(sensitivity[c]!, one);
+    logs += Math.log(small[i * 3 + 1]! + 1e-4);
+  }
+  const gain = 0.085 / Math.exp(logs / (w * h));
+  if (width === w && height === h) return small.map((v) => v * gain);
+  const out = new Float32Array(width * height * 3);
+  for (let y = 0; y < height; y++) {
+    const sy = Math.min(h - 1.001, Math.max(0, ((y + 0.5) * h) / height - 0.5)), y0 = Math.floor(sy), ty = sy - y0;
+    for (let x = 0; x < width; x++) {
+      const sx = Math.min(w - 1.001, Math.max(0, ((x + 0.5) * w) / width - 0.5)), x0 = Math.floor(sx), tx = sx - x0, o = (y0 * w + x0) * 3;
+      const detail = gain * (1 + 0.22 * (noise3(x * 0.31, y * 0.31, 5) - 0.5) + 0.16 * (noise3(x * 0.77, y * 0.77, 9) - 0.5));
+      for (let c = 0; c < 3; c++) {
+        const a = small[o + c]! * (1 - tx) + small[o + 3 + c]! * tx, b = small[o + w * 3 + c]! * (1 - tx) + small[o + w * 3 + 3 + c]! * tx;
+        out[(y * width + x) * 3 + c] = (a * (1 - ty) + b * ty) * detail;
+      }
+    }
+  }
+  return out;
+}
+
+export const cellColours = (pattern: Exposure['pattern']): [number, number, number, number] => [...pattern].map((c) => 'RGB'.indexOf(c)) as [number, number, number, number];
+
+/** Photons to counts: photon noise, read noise by ISO, clipping at full well, quantisation. Full well is 60 000 e⁻ at ISO 100. */
+export function expose(camera: Float32Array, width: number, height: number, e: Exposure): Shot {
+  const random = seeded(e.seed * 2654435761), cells = cellColours(e.pattern), white = (1 << e.bits) - 1;
+  const well = (60000 * 100) / e.iso, read = 2.2 + 300 / e.iso, gain = 2 ** e.ev;
+  const mosaic = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x, electrons = Math.max(0, camera[i * 3 + cells[(y & 1) * 2 + (x & 1)]!]! * gain * well);
+      const noisy = Math.min(well, electrons + normal(random) * Math.sqrt(electrons + read * read));
+      mosaic[i] = Math.min(white, Math.max(0, Math.round(e.black + (noisy / well) * (white - e.black))));
+    }
+  }
+  return { width, height, mosaic, asShotNeutral: neutralOf(lightOf(e.believedKelvin)), camera };
+}

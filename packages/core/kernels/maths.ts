@@ -1,0 +1,87 @@
+// Four-lane elementary functions. Polynomials from the Cephes library (Moshier), logf and exp2f; relative error below 3e-7.
+
+// @ts-ignore: decorator
+@inline export function s(v: f32): v128 { return f32x4.splat(v); }
+
+/** log₂ of positive x; values below 1e-30 count as 1e-30. */
+// @ts-ignore: decorator
+@inline export function log2(value: v128): v128 {
+  const x = f32x4.max(value, s(1e-30));
+  let e = i32x4.sub(i32x4.shr_u(x, 23), i32x4.splat(126));
+  let m = v128.or(v128.and(x, i32x4.splat(0x007fffff)), i32x4.splat(0x3f000000));
+  const low = f32x4.lt(m, s(0.70710678));
+  e = i32x4.add(e, low);
+  m = f32x4.add(f32x4.sub(m, s(1)), v128.and(m, low));
+  const z = f32x4.mul(m, m);
+  let y = s(7.0376836292e-2);
+  y = f32x4.add(f32x4.mul(y, m), s(-1.1514610310e-1));
+  y = f32x4.add(f32x4.mul(y, m), s(1.1676998740e-1));
+  y = f32x4.add(f32x4.mul(y, m), s(-1.2420140846e-1));
+  y = f32x4.add(f32x4.mul(y, m), s(1.4249322787e-1));
+  y = f32x4.add(f32x4.mul(y, m), s(-1.6668057665e-1));
+  y = f32x4.add(f32x4.mul(y, m), s(2.0000714765e-1));
+  y = f32x4.add(f32x4.mul(y, m), s(-2.4999993993e-1));
+  y = f32x4.add(f32x4.mul(y, m), s(3.3333331174e-1));
+  y = f32x4.mul(f32x4.mul(y, m), z);
+  y = f32x4.sub(y, f32x4.mul(z, s(0.5)));
+  return f32x4.add(f32x4.mul(f32x4.add(m, y), s(1.44269504089)), f32x4.convert_i32x4_s(e));
+}
+
+/** 2ˣ for −126 ≤ x ≤ 126 (clamped). */
+// @ts-ignore: decorator
+@inline export function exp2(value: v128): v128 {
+  const x = f32x4.min(f32x4.max(value, s(-126)), s(126));
+  const whole = f32x4.nearest(x);
+  const f = f32x4.sub(x, whole);
+  let y = s(1.535336188319500e-4);
+  y = f32x4.add(f32x4.mul(y, f), s(1.339887440266574e-3));
+  y = f32x4.add(f32x4.mul(y, f), s(9.618437357674640e-3));
+  y = f32x4.add(f32x4.mul(y, f), s(5.550332471162809e-2));
+  y = f32x4.add(f32x4.mul(y, f), s(2.402264791363012e-1));
+  y = f32x4.add(f32x4.mul(y, f), s(6.931472028550421e-1));
+  y = f32x4.add(f32x4.mul(y, f), s(1));
+  return f32x4.mul(y, i32x4.shl(i32x4.add(i32x4.trunc_sat_f32x4_s(whole), i32x4.splat(127)), 23));
+}
+
+/** xʸ for x ≥ 0. */
+// @ts-ignore: decorator
+@inline export function pow(x: v128, y: v128): v128 { return exp2(f32x4.mul(log2(x), y)); }
+
+/** Cube root with the sign kept: one Halley step on 2^(log₂|x| / 3). */
+// @ts-ignore: decorator
+@inline export function cbrt(x: v128): v128 {
+  const a = f32x4.abs(x);
+  const r = exp2(f32x4.mul(log2(a), s(0.33333333)));
+  const cube = f32x4.mul(f32x4.mul(r, r), r);
+  const better = f32x4.div(f32x4.mul(r, f32x4.add(cube, f32x4.add(a, a))), f32x4.add(f32x4.add(cube, cube), f32x4.add(a, s(1e-30))));
+  return v128.or(v128.and(better, i32x4.splat(0x7fffffff)), v128.and(x, i32x4.splat(<i32>0x80000000)));
+}
+
+/** a·x + b·y + c·z with scalars a, b, c read from p. */
+// @ts-ignore: decorator
+@inline export function row(p: usize, x: v128, y: v128, z: v128): v128 {
+  return f32x4.add(f32x4.add(f32x4.mul(v128.load32_splat(p), x), f32x4.mul(v128.load32_splat(p + 4), y)), f32x4.mul(v128.load32_splat(p + 8), z));
+}
+
+/** a + (b − a)·t */
+// @ts-ignore: decorator
+@inline export function mix(a: v128, b: v128, t: v128): v128 { return f32x4.add(a, f32x4.mul(f32x4.sub(b, a), t)); }
+
+/** Hermite step of x between two edges. */
+// @ts-ignore: decorator
+@inline export function smooth(low: v128, high: v128, x: v128): v128 {
+  const t = f32x4.min(f32x4.max(f32x4.div(f32x4.sub(x, low), f32x4.sub(high, low)), s(0)), s(1));
+  return f32x4.mul(f32x4.mul(t, t), f32x4.sub(s(3), f32x4.add(t, t)));
+}
+
+/** sRGB encoding of a value in [0, 1] (IEC 61966-2-1). */
+// @ts-ignore: decorator
+@inline export function encodeSrgb(x: v128): v128 {
+  return v128.bitselect(f32x4.mul(x, s(12.92)), f32x4.sub(f32x4.mul(s(1.055), pow(x, s(1.0 / 2.4))), s(0.055)), f32x4.le(x, s(0.0031308)));
+}
+
+/** Linear value of an sRGB-encoded one in [0, 1] (IEC 61966-2-1). */
+// @ts-ignore: decorator
+@inline export function decodeSrgb(x: v128): v128 {
+  return v128.bitselect(f32x4.mul(x, s(1.0 / 12.92)), pow(f32x4.mul(f32x4.add(x, s(0.055)), s(1.0 / 1.055)), s(2.4)), f32x4.le(x, s(0.04045)));
+}

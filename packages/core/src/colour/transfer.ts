@@ -1,0 +1,18 @@
+/** sRGB encoding of a linear value (IEC 61966-2-1), odd-symmetric below zero. */
+export function encodeSrgb(linear: number): number {
+  const a = Math.abs(linear);
+  return Math.sign(linear) * (a <= 0.0031308 ? 12.92 * a : 1.055 * Math.pow(a, 1 / 2.4) - 0.055);
+}
+/** Linear value of an sRGB-encoded one (IEC 61966-2-1). */
+export function decodeSrgb(encoded: number): number {
+  const a = Math.abs(encoded);
+  return Math.sign(encoded) * (a <= 0.04045 ? a / 12.92 : Math.pow((a + 0.055) / 1.055, 2.4));
+}
+/** opRGB encoding (IEC 61966-2-5): gamma 563/256. */
+export function encodeOprgb(linear: number): number {
+  return Math.sign(linear) * Math.pow(Math.abs(linear), 256 / 563);
+}
+/** Linear value of an opRGB-encoded one (IEC 61966-2-5). */
+export function decodeOprgb(encoded: number): number {
+  return Math.sign(encoded) * Math.pow(Math.abs(encoded), 563 / 256);
+}

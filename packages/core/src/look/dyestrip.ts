@@ -1,0 +1,54 @@
+import { srgb, rgbToXyz, xyzToRec2020 } from '../colour/spaces.ts';
+import { apply3, chain3, type Vector3 } from '../colour/matrix.ts';
+import { decodeSrgb } from '../colour/transfer.ts';
+import type { Kernels } from '../render/kernels.ts';
+import { encodeParameters } from '../render/output.ts';
+import { lookPasses, passesOf } from '../render/plan.ts';
+import type { Pass } from '../render/pass.ts';
+import { stepsOf, type Look } from './look.ts';
+
+/** The colours sent through a look for its face, as sRGB: greys, skins, sky, sea, foliage, brick, straw. */
+const swatches: readonly (readonly [number, number, number])[] = [
+  [24, 24, 26], [72, 72, 72], [118, 118, 118], [168, 168, 168], [222, 222, 222],
+  [92, 60, 46], [158, 110, 86], [214, 168, 144], [112, 156, 204], [60, 100, 130], [96, 118, 56], [58, 84, 62], [150, 74, 56], [206, 172, 96],
+];
+const toScene = chain3(xyzToRec2020, rgbToXyz(srgb));
+
+/** Runs linear Rec.2020 colours through passes. @returns the colours after them */
+export function sendThrough(kernels: Kernels, passes: readonly Pass[], colours: readonly Vector3[]): Vector3[] {
+  const n = (colours.length + 3) & ~3, longest = Math.max(64, ...passes.map((p) => p.parameters.length));
+  const at = kernels.reserve(n * 12 + longest * 4 + 64), numbers = at + n * 12;
+  colours.forEach((c, i) => c.forEach((v, k) => { kernels.f32()[at / 4 + k * n + i] = v; }));
+  for (const pass of passes) {
+    kernels.f32().set(pass.parameters, numbers / 4);
+    kernels.exports[pass.kernel](at, at + n * 4, at + n * 8, n, numbers);
+  }
+  const f = kernels.f32();
+  return colours.map((_, i) => [f[at / 4 + i]!, f[at / 4 + n + i]!, f[at / 4 + 2 * n + i]!]);
+}
+
+/** Display-linear Rec.2020 to 8-bit sRGB as #rrggbb, with the engine's own gamut mapping (dither left out). */
+export function toHex(kernels: Kernels, colours: readonly Vector3[]): string[] {
+  return colours.map((c) => {
+    const at = kernels.reserve(512);
+    kernels.f32().set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0, ...encodeParameters('srgb')], at / 4);
+    kernels.exports.encode(at, at + 16, at + 32, 1, at + 48, at + 256, 0, 0, 0, 65535);
+    const u = kernels.u16();
+    return `#${[0, 1, 2].map((k) => Math.round(u[(at + 256) / 2 + k]! / 257).toString(16).padStart(2, '0')).join('')}`;
+  });
+}
+
+/** A look's dye strip: fourteen chips as #rrggbb. */
+export function dyeStrip(kernels: Kernels, look: Look): string[] {
+  const scene = swatches.map((s) => apply3(toScene, s.map((v) => decodeSrgb(v / 255)) as unknown as Vector3));
+  return toHex(kernels, sendThrough(kernels, lookPasses(look), scene));
+}
+
+/** What each step makes of one linear Rec.2020 colour, in order; with the final colour last. */
+export function probeLook(kernels: Kernels, look: Look, colour: Vector3): { step: string; kind: string; rgb: Vector3 }[] {
+  let rgb = colour;
+  return stepsOf(look).map((step) => {
+    rgb = sendThrough(kernels, passesOf(step, look.strength), [rgb])[0]!;
+    return { step: step.name || step.id, kind: step.kind, rgb };
+  });
+}

@@ -1,0 +1,55 @@
+import { neutral } from '../stock/neutral.ts';
+import { stepKind } from '../steps/registry.ts';
+import { defaultsOf, type Lane, type ParameterValue } from '../steps/step.ts';
+
+export interface LookStep {
+  id: string;
+  kind: string;
+  /** an own name, or empty for the kind's */
+  name: string;
+  on: boolean;
+  /** 0–2; 1 is as designed */
+  strength: number;
+  params: Record<string, ParameterValue>;
+  /** where it acts; null is everywhere. Portable masks will stand here */
+  mask: null;
+}
+
+/** The look document, version 1: what means the same on every frame, and nothing else. */
+export interface Look {
+  format: 'dyepot-look';
+  version: 1;
+  name: string;
+  family: string;
+  tags: string[];
+  notes: string;
+  /** 0–2; multiplies every step's strength */
+  strength: number;
+  scene: LookStep[];
+  stock: LookStep;
+  print: LookStep[];
+}
+
+/** A step of a kind at its defaults. Throws RangeError for an unknown kind. */
+export function newStep(kind: string, id: string): LookStep {
+  const declared = stepKind(kind);
+  if (!declared) throw new RangeError(`there is no step kind called “${kind}”`);
+  return { id, kind, name: '', on: true, strength: 1, params: defaultsOf(declared), mask: null };
+}
+
+/** A look with nothing in it but the neutral response. */
+export function emptyLook(name: string): Look {
+  return { format: 'dyepot-look', version: 1, name, family: '', tags: [], notes: '', strength: 1, scene: [], stock: newStep(neutral.kind, 'stock'), print: [] };
+}
+
+/** All steps in the order light travels. */
+export function stepsOf(look: Look): LookStep[] {
+  return [...look.scene, look.stock, ...look.print];
+}
+
+/** The lane a step stands in. */
+export function laneOf(look: Look, id: string): Lane | null {
+  if (look.stock.id === id) return 'stock';
+  if (look.scene.some((s) => s.id === id)) return 'scene';
+  return look.print.some((s) => s.id === id) ? 'print' : null;
+}

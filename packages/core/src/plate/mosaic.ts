@@ -1,0 +1,24 @@
+import type { CameraProfile } from '../colour/cameraProfile.ts';
+
+/** What a raw file says about the picture besides its pixels. */
+export interface RawFacts {
+  width: number; height: number;
+  camera: string; lens: string;
+  /** `Bayer RGGB` and so on, or the name of another kind */
+  mosaic: string;
+  black: readonly [number, number, number, number];
+  white: number;
+  /** quarter turns clockwise needed to see the picture upright: 0–3 */
+  quarterTurns: number;
+  profile: CameraProfile;
+  exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; takenAt: string | null };
+}
+
+/** An undemosaiced Bayer picture, cropped to its visible area; or, when `colours` is 3, interleaved linear camera RGB. */
+export interface RawPixels {
+  width: number; height: number;
+  data: Uint16Array;
+  colours: 1 | 3;
+  /** colour of each place of the 2 × 2 cell from its top left: 0 red, 1 green, 2 blue */
+  cell: readonly [number, number, number, number];
+}

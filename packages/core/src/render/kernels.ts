@@ -1,0 +1,43 @@
+import type { PointwiseKernel } from './pass.ts';
+
+type Pointwise = (r: number, g: number, b: number, n: number, parameters: number) => void;
+type Exports = Record<PointwiseKernel, Pointwise> & {
+  memory: WebAssembly.Memory;
+  scene(src: number, r: number, g: number, b: number, n: number, parameters: number): void;
+  encode(r: number, g: number, b: number, n: number, parameters: number, dst: number, x: number, y: number, seed: number, top: number): void;
+  level(src: number, dst: number, width: number, parameters: number): void;
+  demosaic(n2: number, n1: number, c: number, s1: number, s2: number, r: number, g: number, b: number, width: number, phase: number, red: number, parameters: number): void;
+  halve(row0: number, row1: number, dst: number, width: number): void;
+};
+
+/** The compiled kernels with their memory. Work areas are lent one at a time from a fixed place. */
+export interface Kernels {
+  exports: Exports;
+  /** Makes room for so many bytes and returns their address (16-byte aligned); what was reserved before is given up. */
+  reserve(bytes: number): number;
+  f32(): Float32Array;
+  u16(): Uint16Array;
+  u8(): Uint8Array;
+}
+
+const page = 65536;
+
+/** Instantiates kernels.wasm. */
+export async function loadKernels(wasm: WebAssembly.Module | BufferSource): Promise<Kernels> {
+  const module = wasm instanceof WebAssembly.Module ? wasm : await WebAssembly.compile(wasm);
+  const instance = await WebAssembly.instantiate(module, { env: { abort: () => { throw new Error('a kernel stopped'); } } });
+  const exports = instance.exports as unknown as Exports;
+  const { memory } = exports;
+  const base = page;
+  return {
+    exports,
+    reserve(bytes) {
+      const missing = base + bytes + page - memory.buffer.byteLength;
+      if (missing > 0) memory.grow(Math.ceil(missing / page));
+      return base;
+    },
+    f32: () => new Float32Array(memory.buffer),
+    u16: () => new Uint16Array(memory.buffer),
+    u8: () => new Uint8Array(memory.buffer),
+  };
+}

@@ -1,0 +1,99 @@
+import type { Plate } from '../plate/plate.ts';
+import type { Kernels } from './kernels.ts';
+import type { Pass } from './pass.ts';
+import type { Plan } from './plan.ts';
+
+/** Linear planes kept between renders: three of n floats. */
+export type Planes = Float32Array;
+/** Where a region's first pixel lies in the whole picture at its size (for dither). */
+export interface Origin { x: number; y: number }
+
+const tilePixels = 8192;
+
+interface Work { source: number; planes: readonly [number, number, number]; numbers: number; out: number }
+
+function layOut(kernels: Kernels, tile: number, passes: readonly Pass[]): Work {
+  const plane = tile * 4 + 64, longest = Math.max(64, ...passes.map((p) => p.parameters.length)) * 4 + 64;
+  const at = kernels.reserve(tile * 6 + 128 + plane * 3 + passes.length * longest + longest * 2 + tile * 8 + 128);
+  const planes = (at + tile * 6 + 128 + 15) & ~15, numbers = planes + plane * 3;
+  return { source: at, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + (passes.length + 2) * longest + 15) & ~15 };
+}
+
+interface Bound { pass: Pass; address: number }
+function bind(kernels: Kernels, work: Work, passes: readonly Pass[], scene: readonly number[], encode: readonly number[]): { passes: Bound[]; scene: number; encode: number } {
+  const f32 = kernels.f32();
+  let at = work.numbers;
+  const put = (values: readonly number[]): number => {
+    const address = at;
+    f32.set(values, address / 4);
+    at += (values.length * 4 + 63) & ~15;
+    return address;
+  };
+  return { passes: passes.map((pass) => ({ pass, address: put(pass.parameters) })), scene: put(scene), encode: put(encode) };
+}
+
+const roundUp = (n: number): number => (n + 7) & ~7;
+
+/**
+ * Develops a plate through the scene stage and the first `count` passes, in tiles.
+ * @returns linear Rec.2020 planes of the plate's size
+ */
+export function developPlanes(kernels: Kernels, plan: Plan, plate: Plate, count: number): Planes {
+  const n = plate.width * plate.height, out = new Float32Array(n * 3), passes = plan.passes.slice(0, count);
+  const work = layOut(kernels, tilePixels, passes), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  for (let start = 0; start < n; start += tilePixels) {
+    const size = Math.min(tilePixels, n - start);
+    sceneTile(kernels, plate, work, bound.scene, start, size);
+    runPasses(kernels, work, bound.passes, roundUp(size));
+    for (let c = 0; c < 3; c++) out.set(kernels.f32().subarray(work.planes[c]! / 4, work.planes[c]! / 4 + size), c * n + start);
+  }
+  return out;
+}
+
+function sceneTile(kernels: Kernels, plate: Plate, work: Work, numbers: number, start: number, size: number): void {
+  const n = plate.width * plate.height, padded = roundUp(size), u16 = kernels.u16();
+  for (let c = 0; c < 3; c++) u16.set(plate.data.subarray(c * n + start, c * n + start + size), work.source / 2 + c * padded);
+  kernels.exports.scene(work.source, work.planes[0], work.planes[1], work.planes[2], padded, numbers);
+}
+
+function runPasses(kernels: Kernels, work: Work, passes: readonly Bound[], n: number): void {
+  for (const { pass, address } of passes) kernels.exports[pass.kernel](work.planes[0], work.planes[1], work.planes[2], n, address);
+}
+
+/**
+ * Renders a plate region under a plan.
+ * @param from planes after the first `from.count` passes, to go on from instead of the plate
+ * @param depth 8 gives RGBA bytes, 16 gives interleaved RGB in 16 bits
+ */
+export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origin, depth: 8 | 16, from: { planes: Planes; count: number } | null = null): Uint8Array<ArrayBuffer> {
+  const { width, height } = plate, n = width * height, pixelBytes = depth === 8 ? 4 : 6;
+  const result = new Uint8Array(n * pixelBytes);
+  const rows = Math.max(1, Math.floor(tilePixels / width)), passes = plan.passes.slice(from?.count ?? 0);
+  const tile = rows * width;
+  const work = layOut(kernels, tile + 8, passes), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  for (let y = 0; y < height; y += rows) {
+    const count = Math.min(rows, height - y), size = count * width, start = y * width;
+    if (from) {
+      const f32 = kernels.f32();
+      for (let c = 0; c < 3; c++) f32.set(from.planes.subarray(c * n + start, c * n + start + size), work.planes[c]! / 4);
+    } else sceneTile(kernels, plate, work, bound.scene, start, size);
+    runPasses(kernels, work, bound.passes, roundUp(size));
+    for (let j = 0; j < count; j++) {
+      const o = j * width * 4;
+      kernels.exports.encode(work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, bound.encode, work.out + j * width * pixelBytes, origin.x, origin.y + y + j, plan.seed, depth === 8 ? 255 : 65535);
+    }
+    result.set(kernels.u8().subarray(work.out, work.out + size * pixelBytes), start * pixelBytes);
+  }
+  return result;
+}
+
+/** RGBA to RGB bytes, in place of the picture's own buffer. */
+export function withoutAlpha(rgba: Uint8Array): Uint8Array {
+  const n = rgba.length / 4;
+  for (let i = 0; i < n; i++) {
+    rgba[i * 3] = rgba[i * 4]!;
+    rgba[i * 3 + 1] = rgba[i * 4 + 1]!;
+    rgba[i * 3 + 2] = rgba[i * 4 + 2]!;
+  }
+  return rgba.subarray(0, n * 3);
+}

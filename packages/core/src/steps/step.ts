@@ -1,0 +1,51 @@
+import type { Pass } from '../render/pass.ts';
+
+/** Where light is when a step meets it. */
+export type Lane = 'scene' | 'stock' | 'print';
+
+export interface NumberParameter {
+  type: 'number';
+  label: string;
+  unit: string;
+  min: number; max: number; default: number;
+  /** size of one nudge, and how many decimals are shown */
+  step: number; decimals: number;
+}
+export interface CurveParameter { type: 'curve'; label: string; default: readonly (readonly [number, number])[] }
+export type Parameter = NumberParameter | CurveParameter;
+export type CurvePoints = readonly (readonly [number, number])[];
+export type ParameterValue = number | CurvePoints;
+export type ParameterValues = Readonly<Record<string, ParameterValue>>;
+
+export interface StepKind {
+  kind: string;
+  lane: Lane;
+  name: string;
+  /** one line for the palette, and words by which a retoucher looks for it */
+  purpose: string;
+  needs: readonly string[];
+  params: Readonly<Record<string, Parameter>>;
+  /**
+   * What the step does at a strength (0–2, 1 as designed). No pass at all when it changes nothing.
+   * Parameters are validated and complete.
+   */
+  compile(params: ParameterValues, strength: number): Pass[];
+}
+
+/** Declares a step kind; validation, controls, the look file and the docs page derive from what is said here. */
+export function defineStep(kind: StepKind): StepKind {
+  return kind;
+}
+
+/** A number parameter with its unit and range. */
+export function number(label: string, unit: string, min: number, max: number, value: number, step: number, decimals: number): NumberParameter {
+  return { type: 'number', label, unit, min, max, default: value, step, decimals };
+}
+
+/** Reads a number parameter. */
+export const numberOf = (params: ParameterValues, name: string): number => params[name] as number;
+
+/** All parameters at their defaults. */
+export function defaultsOf(kind: StepKind): Record<string, ParameterValue> {
+  return Object.fromEntries(Object.entries(kind.params).map(([name, p]) => [name, p.default]));
+}

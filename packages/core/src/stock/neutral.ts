@@ -1,0 +1,43 @@
+import { defineStep, number, numberOf } from '../steps/step.ts';
+
+const grey = 0.18;
+
+/**
+ * n, gain and κ of y = gain·xⁿ/(1 + κ·xⁿ), which is W·xⁿ/(xⁿ + k) with κ = 1/k: 0.18 stays, the white exposure
+ * reaches 1, and the slope at middle grey in log-log is the contrast. With r = 2^(white·n) the slope is
+ * n·(1 − 0.18)·r/(r − 1); n follows by Newton's method. At contrast 1 and white log₂(1/0.18) EV it is y = x.
+ */
+export function neutralCoefficients(contrast: number, whiteEv: number): { n: number; gain: number; kappa: number } {
+  const least = Math.log2(1 / grey) / whiteEv;
+  let n = contrast / (1 - grey);
+  for (let i = 0; i < 40; i++) {
+    const u = n * whiteEv * Math.LN2, e = Math.exp(-u);
+    const value = (n * (1 - grey)) / (1 - e) - contrast;
+    const slope = ((1 - grey) * (1 - e - u * e)) / (1 - e) ** 2;
+    n = Math.max(1e-3, n - value / slope);
+  }
+  n = Math.max(n, least);
+  const a = grey ** n, b = (grey * 2 ** whiteEv) ** n;
+  const kappa = Math.max(0, grey * b - a) / ((1 - grey) * a * b);
+  return { n, gain: (1 + kappa * b) / b, kappa };
+}
+
+/** The neutral response: light to picture with no colour of its own. Strength moves its numbers from the defaults. */
+export const neutral = defineStep({
+  kind: 'neutral', lane: 'stock', name: 'Neutral response', purpose: 'Light to picture, no colour of its own', needs: ['plain', 'soft', 'firm', 'flat'],
+  params: {
+    contrast: number('Contrast at middle grey', '', 0.8, 2.2, 1.35, 0.01, 2),
+    whiteEv: number('White exposure', 'EV', 2.47, 6, 3.4, 0.05, 2),
+    toe: number('Toe, lifted to deep', '', -1, 1, 0.15, 0.01, 2),
+    hueGuard: number('Hue guard', '%', 0, 100, 60, 1, 0),
+  },
+  compile: (params, strength) => {
+    const at = (name: keyof typeof neutral.params): number => {
+      const p = neutral.params[name];
+      if (p?.type !== 'number') return 0;
+      return Math.min(p.max, Math.max(p.min, p.default + (numberOf(params, name as string) - p.default) * strength));
+    };
+    const { n, gain, kappa } = neutralCoefficients(at('contrast'), at('whiteEv'));
+    return [{ kernel: 'response', parameters: [n, gain, kappa, at('toe'), at('hueGuard') / 100] }];
+  },
+});
