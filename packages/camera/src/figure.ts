@@ -105,7 +105,7 @@ export function addFigure(mesh: Mesh, pose: Pose, materials: FigureMaterials): v
     const skirt = Math.max(Math.hypot(q[0], q[2] * 1.25) - (0.15 + 0.17 * (1.0 - q[1]) + 0.012 * Math.sin(Math.atan2(q[0], q[2]) * 13)), Math.max(q[1] - 1.0, 0.05 - q[1])) * 0.8;
     return blend(d, skirt, 0.12) + 0.012 * (fractal(q[0] * 9, q[1] * 5, q[2] * 9, 3) - 0.5);
   };
-  const clothed = (p: Point): number => blend(torso(p), sleeve(p) + 0.008 * (noise3(p[0] * 30, p[1] * 45, p[2] * 30) - 0.5), 0.03);
+  const clothed = (p: Point): number => blend(torso(p), sleeve(p) + 0.012 * (fractal(p[0] * 13, p[1] * 17, p[2] * 13, 2) - 0.5), 0.03);
   const bib = (p: Point): boolean => {
     const q = leanAt(p);
     return q[2] > 0.035 && q[1] < 1.3 && sleeve(p) > torso(p) + 0.012 && (q[1] < 0.98 || Math.abs(q[0]) < 0.12);

@@ -7,7 +7,7 @@ export const identity3: Matrix3 = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 /** Product a·b of two 3×3 matrices. */
 export function multiply3(a: Matrix3, b: Matrix3): Matrix3 {
   const cell = (row: number, column: number): number =>
-    a[row * 3] * b[column] + a[row * 3 + 1] * b[column + 3] + a[row * 3 + 2] * b[column + 6];
+    a[row * 3]! * b[column]! + a[row * 3 + 1]! * b[column + 3]! + a[row * 3 + 2]! * b[column + 6]!;
   return [cell(0, 0), cell(0, 1), cell(0, 2), cell(1, 0), cell(1, 1), cell(1, 2), cell(2, 0), cell(2, 1), cell(2, 2)];
 }
 

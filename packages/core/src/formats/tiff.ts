@@ -61,10 +61,11 @@ export function writeTiff(main: TiffDirectory): Uint8Array {
   return file;
 }
 
-/** A 16-bit RGB TIFF with an ICC profile, one strip. Pixels are interleaved. */
-export function writeRgb16(width: number, height: number, pixels: Uint16Array, icc: Uint8Array): Uint8Array {
+/** An RGB TIFF of 8 or 16 bits with an ICC profile, one strip. Pixels are interleaved. */
+export function writeRgbTiff(width: number, height: number, pixels: Uint8Array | Uint16Array, icc: Uint8Array): Uint8Array {
+  const bits = pixels.BYTES_PER_ELEMENT * 8;
   return writeTiff({
-    tags: [long(256, width), long(257, height), short(258, 16, 16, 16), short(259, 1), short(262, 2), short(277, 3), long(278, height), rational(282, [300]), rational(283, [300]), short(284, 1), short(296, 2), text(305, 'Dyepot'), bytes(34675, icc, 7)],
+    tags: [long(256, width), long(257, height), short(258, bits, bits, bits), short(259, 1), short(262, 2), short(277, 3), long(278, height), rational(282, [300]), rational(283, [300]), short(284, 1), short(296, 2), text(305, 'Dyepot'), bytes(34675, icc, 7)],
     data: { offsetsTag: 273, countsTag: 279, parts: [new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength)] },
   });
 }

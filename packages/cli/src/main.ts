@@ -1,0 +1,28 @@
+import { inspect } from './inspect.ts';
+import { probe } from './probe.ts';
+import { render } from './render.ts';
+import { serve } from './serve.ts';
+
+const usage = `Usage:
+  dyepot serve [--port N]
+  dyepot inspect FILE… [--json]
+  dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
+                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--json]
+  dyepot probe LOOK R G B [--json]
+
+LOOK is a look file (.json); none is the neutral response. R G B is linear Rec.2020.`;
+
+const commands: Record<string, (args: string[]) => Promise<number>> = { serve, inspect, render, probe };
+
+const [name, ...rest] = process.argv.slice(2);
+const command = name === undefined ? undefined : commands[name];
+if (!command) {
+  const asked = name === 'help' || name === '--help';
+  (asked ? process.stdout : process.stderr).write(`${name === undefined || asked ? '' : `dyepot: there is no command “${name}”\n`}${usage}\n`);
+  process.exitCode = asked ? 0 : 2;
+} else {
+  command(rest).then((code) => { process.exitCode = code; }, (error: unknown) => {
+    process.stderr.write(`dyepot: ${error instanceof Error ? error.message : String(error)}\n`);
+    process.exitCode = 2;
+  });
+}

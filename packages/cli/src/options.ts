@@ -1,0 +1,38 @@
+import { readFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import { readLook } from '@dyepot/core/src/look/schema.ts';
+
+/** Parses options, all of them text but the flags named; throws Error in plain words. */
+export function parse(args: string[], texts: string[], flags: string[] = ['json']): { values: Record<string, string | undefined>; flags: Record<string, boolean>; positionals: string[] } {
+  const negative = args.map((a) => (/^-\d|^-\./.test(a) ? ` ${a}` : a));
+  const { values, positionals } = parseArgs({ args: negative, allowPositionals: true, options: Object.fromEntries([...texts.map((t) => [t, { type: 'string' as const }]), ...flags.map((f) => [f, { type: 'boolean' as const }])]) });
+  return { values: values as Record<string, string | undefined>, flags: values as Record<string, boolean>, positionals };
+}
+
+/** A whole number in a range, or Error. */
+export function whole(text: string, name: string, min: number, max: number): number {
+  const n = Number(text);
+  if (!Number.isInteger(n) || n < min || n > max) throw new Error(`--${name} takes a whole number from ${min} to ${max}, not “${text}”`);
+  return n;
+}
+
+/** One of some words, or Error. */
+export function oneOf<T extends string>(text: string, name: string, words: readonly T[]): T {
+  if (!(words as readonly string[]).includes(text)) throw new Error(`--${name} takes ${words.join(' or ')}, not “${text}”`);
+  return text as T;
+}
+
+/** Reads a look file; `none` is null. */
+export function lookFrom(path: string): Look | null {
+  if (path === 'none') return null;
+  let text: string;
+  try {
+    text = readFileSync(path, 'utf8');
+  } catch {
+    throw new Error(`${path} cannot be read`);
+  }
+  const read = readLook(text);
+  if ('message' in read) throw new Error(`${path}: ${read.message}`);
+  return read.look;
+}

@@ -1,0 +1,20 @@
+import { readFileSync } from 'node:fs';
+import type { Vector3 } from '@dyepot/core/src/colour/matrix.ts';
+import { emptyLook } from '@dyepot/core/src/look/look.ts';
+import { probeLook } from '@dyepot/core/src/look/dyestrip.ts';
+import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { kernelsFile } from '@dyepot/server/src/places.ts';
+import { lookFrom, parse } from './options.ts';
+
+/** `dyepot probe`: what each step makes of one linear Rec.2020 colour. */
+export async function probe(args: string[]): Promise<number> {
+  const { flags, positionals } = parse(args, []);
+  const [path, ...numbers] = positionals;
+  const colour = numbers.map((t) => Number(t.trim()));
+  if (path === undefined || colour.length !== 3 || !colour.every(Number.isFinite)) throw new Error('probe needs a look and three numbers: dyepot probe LOOK R G B');
+  const steps = probeLook(await loadKernels(readFileSync(kernelsFile)), lookFrom(path) ?? emptyLook('none'), colour as unknown as Vector3);
+  const out = [{ step: 'in', kind: '', rgb: colour }, ...steps];
+  if (flags['json']) process.stdout.write(`${JSON.stringify(out, null, 2)}\n`);
+  else for (const s of out) process.stdout.write(`${s.step.padEnd(24)} ${s.rgb.map((v) => v.toFixed(6).padStart(10)).join(' ')}\n`);
+  return 0;
+}

@@ -1,0 +1,31 @@
+import { existsSync, mkdirSync } from 'node:fs';
+import { homedir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+/** The repository's root, found upwards from this file (as source or as built). */
+export const root = ((): string => {
+  let folder = dirname(fileURLToPath(import.meta.url));
+  while (!existsSync(join(folder, 'packages', 'core', 'kernels'))) {
+    const up = dirname(folder);
+    if (up === folder) throw new Error('Dyepot is not complete: packages/core/kernels is missing');
+    folder = up;
+  }
+  return folder;
+})();
+
+/** A built file that is started on its own (a worker, the web pages). */
+export const distFile = (name: string): string => join(root, 'dist', name);
+export const kernelsFile = join(root, 'packages/core/src/render/kernels.wasm');
+
+/** Where Dyepot keeps what it makes. */
+export function dataFolder(): string {
+  return process.env['DYEPOT_DATA'] ?? join(homedir(), '.dyepot');
+}
+
+/** A folder inside the data folder, made when missing. */
+export function dataPath(...parts: string[]): string {
+  const folder = join(dataFolder(), ...parts);
+  mkdirSync(folder, { recursive: true });
+  return folder;
+}

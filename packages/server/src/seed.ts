@@ -1,0 +1,42 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { openDatabase } from './db/database.ts';
+import { Frame, LookRecord, Shoot } from './db/models.ts';
+import { root } from './places.ts';
+import { startJobs } from './services/jobs.ts';
+import { applyLook, createShoot, updateShoot } from './services/shoots.ts';
+import { createLook } from './services/looks.ts';
+import { openPool } from './work/pool.ts';
+
+const shootName = 'Tansy Row, autumn catalogue';
+const lightNames: Record<string, string> = { window: 'North window', vat: 'Vat room, tungsten', dusk: 'Dusk line', moor: 'Foggy moor' };
+
+/** Puts the demo looks on the shelf and brings the demo shoot in, where they are not there yet. */
+async function seed(): Promise<void> {
+  const database = await openDatabase(), pool = openPool(), jobs = startJobs(pool);
+  const folder = join(root, 'packages/camera/frames'), lookFolder = join(root, 'demo/looks');
+  if ((await LookRecord.count()) === 0) for (const file of readdirSync(lookFolder).sort()) await createLook(JSON.parse(readFileSync(join(lookFolder, file), 'utf8')));
+  if (!(await Shoot.findOne({ where: { name: shootName } }))) {
+    const shoot = await createShoot(shootName);
+    let job = await jobs.importFolder(shoot.id, folder);
+    while (job.state === 'waiting' || job.state === 'running') {
+      await new Promise((r) => setTimeout(r, 150));
+      job = await jobs.view(job.id);
+      process.stderr.write(`\rdemo frames: ${job.done} of ${job.total} `);
+    }
+    process.stderr.write('\n');
+    for (const item of job.items) if (item.state === 'failed') throw new Error(item.message ?? item.name);
+    for (const frame of await Frame.findAll({ where: { shootId: shoot.id } })) {
+      const truth = JSON.parse(readFileSync(frame.path.replace(/\.dng$/, '.truth.json'), 'utf8')) as { light: string; lead?: boolean };
+      await frame.update({ light: lightNames[truth.light] ?? frame.light });
+      if (truth.lead) await updateShoot(shoot.id, { leadFrameId: frame.id });
+    }
+    const worn = await LookRecord.findOne({ where: { name: 'Weld morning' } });
+    if (worn) await applyLook(shoot.id, worn.id, 1);
+  }
+  await jobs.close();
+  await pool.close();
+  await database.close();
+}
+
+await seed();

@@ -1,0 +1,80 @@
+import { existsSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { basename, join, resolve } from 'node:path';
+import { createHash } from 'node:crypto';
+import { levelSize, plateLevels } from '@dyepot/core/src/plate/plate.ts';
+import { engineVersion } from '@dyepot/core/src/render/plan.ts';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import type { Plate } from '@dyepot/core/src/plate/plate.ts';
+import { Frame } from '../db/models.ts';
+import { dataPath } from '../places.ts';
+import type { RenderPool } from '../work/pool.ts';
+import { contentHash, levelFile, readPlate } from '../work/tasks.ts';
+import { found, ServiceError } from './errors.ts';
+import { lookAt } from './looks.ts';
+
+const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
+export interface Area { x: number; y: number; width: number; height: number }
+
+export const frameById = async (id: number): Promise<Frame> => found(await Frame.findByPk(id), 'this frame');
+
+/** What the pages need to know of a frame. */
+export function frameView(f: Frame): object {
+  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, missing: !existsSync(f.path) };
+}
+
+function checkArea(frame: Frame, level: number, area: Area | null): Area {
+  if (!(Number.isInteger(level) && level >= 0 && level < plateLevels)) throw new ServiceError(400, `there is no plate level ${level}; levels go from 0 to ${plateLevels - 1}`);
+  const size = levelSize(frame.width, frame.height, level), a = area ?? { x: 0, y: 0, ...size };
+  if (![a.x, a.y, a.width, a.height].every(Number.isInteger) || a.x < 0 || a.y < 0 || a.width < 1 || a.height < 1 || a.x + a.width > size.width || a.y + a.height > size.height) throw new ServiceError(400, `the area lies outside the picture, which is ${size.width} × ${size.height} at this level`);
+  return a;
+}
+
+async function ensureLevel(pool: RenderPool, frame: Frame, level: number): Promise<string> {
+  const folder = plateFolder(frame.hash);
+  if (existsSync(levelFile(folder, level))) return folder;
+  if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
+  if (level === 0) await pool.run('ensureFullLevel', { path: frame.path, folder });
+  else await pool.run('importRaw', { path: frame.path, plates: dataPath('plates') });
+  return folder;
+}
+
+/** Plate data of an area at a level. */
+export async function plateOf(pool: RenderPool, id: number, level: number, area: Area | null): Promise<Plate> {
+  const frame = await frameById(id), a = checkArea(frame, level, area);
+  const folder = await ensureLevel(pool, frame, level);
+  return readPlate(folder, level, frame, a);
+}
+
+/** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
+export async function regionOf(pool: RenderPool, id: number, level: number, area: Area | null, look: Look | null): Promise<{ rgba: Uint8Array; area: Area }> {
+  const frame = await frameById(id), a = checkArea(frame, level, area), folder = await ensureLevel(pool, frame, level);
+  return { rgba: await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: a, facts: frame.facts, hash: frame.hash, look, space: 'srgb' }), area: a };
+}
+
+/** The file of a small rendered picture; rendered when it is not in the cache. */
+export async function thumbOf(pool: RenderPool, id: number, lookId: number | null, revision: number | null, longEdge: number): Promise<string> {
+  const frame = await frameById(id), look = lookId === null ? null : (await lookAt(lookId, revision ?? undefined)).document;
+  const key = createHash('sha256').update(JSON.stringify([engineVersion, frame.hash, look, longEdge])).digest('hex').slice(0, 32), file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
+  if (existsSync(file)) return file;
+  const folder = await ensureLevel(pool, frame, plateLevels - 1);
+  await pool.run('renderThumb', { folder, full: { width: frame.width, height: frame.height }, facts: frame.facts, hash: frame.hash, look, longEdge, file });
+  return file;
+}
+
+/** Points a missing frame at its file again; refused when the content is another. */
+export async function findAgain(id: number, path: string): Promise<Frame> {
+  const frame = await frameById(id), at = resolve(path);
+  if (!existsSync(at)) throw new ServiceError(400, `${at} is not there`);
+  if ((await contentHash(at)) !== frame.hash) throw new ServiceError(400, `${basename(at)} is another picture than ${frame.name}: its content differs`);
+  return frame.update({ path: at });
+}
+
+/** Takes a frame out of its shoot. The raw file is not touched unless Dyepot made the copy itself (an upload). */
+export async function removeFrame(id: number): Promise<void> {
+  const frame = await frameById(id), others = await Frame.count({ where: { hash: frame.hash } });
+  await frame.destroy();
+  if (others > 1) return;
+  await rm(plateFolder(frame.hash), { recursive: true, force: true });
+  if (frame.path.startsWith(dataPath('uploads'))) await rm(frame.path, { force: true });
+}

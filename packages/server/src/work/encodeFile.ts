@@ -1,0 +1,68 @@
+import { crc32, deflateSync } from 'node:zlib';
+import sharp from 'sharp';
+import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
+import { writeIccProfile } from '@dyepot/core/src/formats/icc.ts';
+import { writeRgbTiff } from '@dyepot/core/src/formats/tiff.ts';
+import type { OutputSpace } from '@dyepot/core/src/render/output.ts';
+
+export interface FileSettings {
+  format: 'jpeg' | 'tiff' | 'png';
+  depth: 8 | 16;
+  space: OutputSpace;
+  /** long edge in pixels, or null for the full size; never enlarged */
+  size: number | null;
+  /** JPEG quality 1–100 */
+  quality: number;
+}
+export const extensionOf = { jpeg: 'jpg', tiff: 'tif', png: 'png' } as const;
+
+/** Puts an ICC profile into a JPEG as an APP2 segment (ICC.1:2022 annex B.4), leaving the pixels alone. */
+export function withJpegProfile(jpeg: Uint8Array, icc: Uint8Array): Buffer {
+  const head = Buffer.from([0xff, 0xe2, ((icc.length + 16) >> 8) & 255, (icc.length + 16) & 255, ...Buffer.from('ICC_PROFILE\0', 'latin1'), 1, 1]);
+  const after = jpeg[2] === 0xff && jpeg[3] === 0xe0 ? 4 + ((jpeg[4]! << 8) | jpeg[5]!) : 2;
+  return Buffer.concat([jpeg.subarray(0, after), head, icc, jpeg.subarray(after)]);
+}
+
+/** Puts an ICC profile into a PNG as an iCCP chunk (PNG third edition, 11.3.2.3) right after the header. */
+export function withPngProfile(png: Uint8Array, icc: Uint8Array): Buffer {
+  const body = Buffer.concat([Buffer.from('iCCPprofile\0\0', 'latin1'), deflateSync(icc)]), frame = Buffer.alloc(8);
+  frame.writeUInt32BE(body.length - 4, 0);
+  frame.writeUInt32BE(crc32(body), 4);
+  return Buffer.concat([png.subarray(0, 33), frame.subarray(0, 4), body, frame.subarray(4), png.subarray(33)]);
+}
+
+const toLinear = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * decodeSrgb(i / 65535)));
+const toEncoded = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * encodeSrgb(i / 65535)));
+
+/** Scales 16-bit encoded RGB down in linear light (Lanczos 3, libvips). */
+async function scaleDown(pixels: Uint16Array, width: number, height: number, to: { width: number; height: number }): Promise<Uint16Array> {
+  const table = toLinear(), linear = pixels.map((v) => table[v]!);
+  const out = await sharp(linear, { raw: { width, height, channels: 3 } }).toColourspace('rgb16').resize(to.width, to.height, { kernel: 'lanczos3', fit: 'fill' }).raw({ depth: 'ushort' }).toBuffer();
+  const back = toEncoded();
+  return new Uint16Array(out.buffer, out.byteOffset, out.length / 2).map((v) => back[v]!);
+}
+
+/** The size a picture is written at. */
+export function writtenSize(width: number, height: number, longEdge: number | null): { width: number; height: number } {
+  const scale = longEdge ? Math.min(1, longEdge / Math.max(width, height)) : 1;
+  return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
+}
+
+/** The depth a picture has to be rendered at for these settings. */
+export const renderDepth = (s: FileSettings, width: number, height: number): 8 | 16 => (s.depth === 16 || writtenSize(width, height, s.size).width !== width ? 16 : 8);
+
+/**
+ * Encodes rendered pixels (interleaved RGB, 8 or 16 bits as `renderDepth` says) into a file with the right profile.
+ */
+export async function encodeFile(pixels: Uint8Array | Uint16Array, width: number, height: number, settings: FileSettings): Promise<Uint8Array> {
+  const size = writtenSize(width, height, settings.size), icc = writeIccProfile(settings.space);
+  let out: Uint8Array | Uint16Array = pixels;
+  if (pixels instanceof Uint16Array) {
+    if (size.width !== width) out = await scaleDown(pixels, width, height, size);
+    if (settings.depth === 8) out = Uint8Array.from(out, (v) => Math.round(v / 257));
+  }
+  if (settings.format === 'tiff') return writeRgbTiff(size.width, size.height, out, icc);
+  const image = sharp(out, { raw: { width: size.width, height: size.height, channels: 3 } });
+  if (settings.format === 'png') return withPngProfile(await (out instanceof Uint16Array ? image.toColourspace('rgb16') : image).png({ compressionLevel: 6 }).toBuffer(), icc);
+  return withJpegProfile(await image.jpeg({ quality: settings.quality, chromaSubsampling: settings.quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer(), icc);
+}

@@ -1,0 +1,131 @@
+import { createHash } from 'node:crypto';
+import { createReadStream, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { open } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import { temperatureOf } from '@dyepot/core/src/colour/temperature.ts';
+import { neutralToXy } from '@dyepot/core/src/colour/cameraProfile.ts';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
+import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
+import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
+import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
+import { plan, sceneParameters } from '@dyepot/core/src/render/plan.ts';
+import { render, withoutAlpha } from '@dyepot/core/src/render/render.ts';
+import { decodeRaw, PlainError } from '../decode/decode.ts';
+import { kernelsFile } from '../places.ts';
+import { encodeFile, renderDepth, writtenSize, type FileSettings } from './encodeFile.ts';
+
+let loaded: Promise<Kernels> | null = null;
+const kernels = (): Promise<Kernels> => (loaded ??= loadKernels(readFileSync(kernelsFile)));
+
+/** SHA-256 of a file's bytes, as hexadecimal. */
+export async function contentHash(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
+  return hash.digest('hex');
+}
+export const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
+
+export const levelFile = (folder: string, level: number): string => join(folder, `level-${level}.u16`);
+
+/** Writes beside the place first, then renames, so that a half-written file is never met. */
+export function writeWhole(path: string, data: Uint8Array): void {
+  const waiting = `${path}.writing-${process.pid}`;
+  try {
+    writeFileSync(waiting, data);
+    renameSync(waiting, path);
+  } catch (error) {
+    rmSync(waiting, { force: true });
+    const code = (error as NodeJS.ErrnoException).code;
+    if (code === 'ENOSPC') throw new PlainError(`the disk is full: ${basename(path)} could not be written to ${dirname(path)}`);
+    if (code === 'EACCES' || code === 'EROFS' || code === 'EPERM') throw new PlainError(`${dirname(path)} may not be written to`);
+    throw error;
+  }
+}
+
+async function decodePlate(path: string): Promise<{ facts: RawFacts; plate: Plate }> {
+  const { facts, raw } = await decodeRaw(path);
+  return { facts, plate: makePlate(await kernels(), raw, facts) };
+}
+
+export interface Imported { hash: string; facts: RawFacts; width: number; height: number; survey: Survey; signature: number[]; kelvin: number; tintDuv: number }
+
+/** Reads a raw: its facts, its plate's smaller levels into `plates/<hash>`, its survey. */
+export async function importRaw({ path, plates }: { path: string; plates: string }): Promise<Imported> {
+  const hash = await contentHash(path);
+  const { facts, plate } = await decodePlate(path);
+  const folder = join(plates, hash);
+  mkdirSync(folder, { recursive: true });
+  let level = plate;
+  for (let i = 0; i < plateLevels; i++) {
+    if (i > 0) level = halvePlate(await kernels(), level);
+    // a full level is kept only where it is small; a larger one is made again when asked for
+    if (i > 0 || plate.width * plate.height < 4e6) writeWhole(levelFile(folder, i), new Uint8Array(level.data.buffer));
+  }
+  const survey = makeSurvey(level, sceneParameters(facts.profile));
+  const { kelvin, tintDuv } = temperatureOf(neutralToXy(facts.profile, facts.profile.asShotNeutral));
+  return { hash, facts, width: plate.width, height: plate.height, survey, signature: lightSignature(survey), kelvin, tintDuv };
+}
+
+/** Makes the full level of a plate on disk when it is not there. */
+export async function ensureFullLevel({ path, folder }: { path: string; folder: string }): Promise<void> {
+  if (existsSync(levelFile(folder, 0))) return;
+  const { plate } = await decodePlate(path);
+  mkdirSync(folder, { recursive: true });
+  writeWhole(levelFile(folder, 0), new Uint8Array(plate.data.buffer));
+}
+
+/** A rectangle of a plate level on disk, as three planes. */
+export async function readPlate(folder: string, level: number, full: { width: number; height: number }, area: { x: number; y: number; width: number; height: number }): Promise<Plate> {
+  const size = levelSize(full.width, full.height, level), data = new Uint16Array(area.width * area.height * 3), n = size.width * size.height;
+  const file = await open(levelFile(folder, level), 'r');
+  try {
+    for (let c = 0; c < 3; c++) {
+      if (area.width === size.width) {
+        await file.read(new Uint8Array(data.buffer, c * area.width * area.height * 2, area.width * area.height * 2), 0, area.width * area.height * 2, (c * n + area.y * size.width) * 2);
+        continue;
+      }
+      const rows = new Uint16Array(area.height * size.width);
+      await file.read(new Uint8Array(rows.buffer), 0, rows.byteLength, (c * n + area.y * size.width) * 2);
+      for (let j = 0; j < area.height; j++) data.set(rows.subarray(j * size.width + area.x, j * size.width + area.x + area.width), (c * area.height + j) * area.width);
+    }
+  } finally {
+    await file.close();
+  }
+  return { width: area.width, height: area.height, data };
+}
+
+export interface RegionTask { folder: string; level: number; full: { width: number; height: number }; area: { x: number; y: number; width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; space: FileSettings['space'] }
+
+/** Renders a region of a level to RGBA. */
+export async function renderRegion(t: RegionTask): Promise<Uint8Array<ArrayBuffer>> {
+  const plate = await readPlate(t.folder, t.level, t.full, t.area);
+  return render(await kernels(), plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash) }, t.space), plate, t.area, 8);
+}
+
+export interface ThumbTask { folder: string; full: { width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; longEdge: number; file: string }
+
+/** Renders a small JPEG of a frame into the cache. */
+export async function renderThumb(t: ThumbTask): Promise<void> {
+  let level = plateLevels - 1;
+  while (level > 0 && Math.max(t.full.width, t.full.height) >> level < t.longEdge) level--;
+  if (!existsSync(levelFile(t.folder, level))) level = 1;
+  const size = levelSize(t.full.width, t.full.height, level);
+  const rgba = await renderRegion({ ...t, level, area: { x: 0, y: 0, ...size }, space: 'srgb' });
+  writeWhole(t.file, await encodeFile(withoutAlpha(rgba), size.width, size.height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
+}
+
+export interface DeliverTask { path: string; hash: string | null; look: Look | null; settings: FileSettings; out: string }
+
+/** Renders a raw file at full size and writes the finished file. */
+export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
+  const hash = t.hash ?? (await contentHash(t.path));
+  const { facts, plate } = await decodePlate(t.path);
+  const depth = renderDepth(t.settings, plate.width, plate.height);
+  const bytes = render(await kernels(), plan(t.look, { profile: facts.profile, seed: seedOf(hash) }, t.settings.space), plate, { x: 0, y: 0 }, depth);
+  const file = await encodeFile(depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), plate.width, plate.height, t.settings);
+  mkdirSync(dirname(t.out), { recursive: true });
+  if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1') throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
+  writeWhole(t.out, file);
+  return { ...writtenSize(plate.width, plate.height, t.settings.size), bytes: file.length };
+}
