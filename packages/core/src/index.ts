@@ -19,3 +19,5 @@ export * from './render/render.ts';
 export * from './steps/curve/monotone.ts';
 export * from './steps/registry.ts';
 export * from './steps/step.ts';
+export * from './steps/grade/index.ts';
+export * from './stock/neutral.ts';

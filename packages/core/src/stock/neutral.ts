@@ -26,9 +26,9 @@ export function neutralCoefficients(contrast: number, whiteEv: number): { n: num
 export const neutral = defineStep({
   kind: 'neutral', lane: 'stock', name: 'Neutral response', purpose: 'Light to picture, no colour of its own', needs: ['plain', 'soft', 'firm', 'flat'],
   params: {
-    contrast: number('Contrast at middle grey', '', 0.8, 2.2, 1.35, 0.01, 2),
+    contrast: number('Contrast at middle grey', '', 0.8, 2.2, 1.28, 0.01, 2),
     whiteEv: number('White exposure', 'EV', 2.47, 6, 3.4, 0.05, 2),
-    toe: number('Toe, lifted to deep', '', -1, 1, 0.15, 0.01, 2),
+    toe: number('Toe, lifted to deep', '', -1, 1, 0.05, 0.01, 2),
     hueGuard: number('Hue guard', '%', 0, 100, 60, 1, 0),
   },
   compile: (params, strength) => {

@@ -20,4 +20,4 @@ export function answer(handler: (req: Request, res: Response) => Promise<unknown
     handler(req, res).then((value) => { if (!res.headersSent) res.json(value ?? {}); }, next);
   };
 }
-export const areaSchema = Joi.object<{ x?: number; y?: number; width?: number; height?: number }>({ x: Joi.number().integer(), y: Joi.number().integer(), width: Joi.number().integer(), height: Joi.number().integer() }).and('x', 'y', 'width', 'height');
+export const areaSchema = Joi.object<{ x?: number; y?: number; width?: number; height?: number; v?: string }>({ v: Joi.string().max(64), x: Joi.number().integer(), y: Joi.number().integer(), width: Joi.number().integer(), height: Joi.number().integer() }).and('x', 'y', 'width', 'height');

@@ -1,0 +1,47 @@
+import type { Look } from '@dyepot/core';
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import type { FileSettings, Frame, Job, ShelfLook, Shoot, ShootCard } from './types.ts';
+
+/** The server, as the pages see it. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: ['Shoot', 'Look', 'Job'],
+  endpoints: (build) => ({
+    shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoot'] }),
+    shoot: build.query<Shoot, number>({ query: (id) => `/shoots/${id}`, providesTags: ['Shoot'] }),
+    createShoot: build.mutation<Shoot, string>({ query: (name) => ({ url: '/shoots', method: 'POST', body: { name } }), invalidatesTags: ['Shoot'] }),
+    updateShoot: build.mutation<Shoot, { id: number; name?: string; leadFrameId?: number }>({ query: ({ id, ...body }) => ({ url: `/shoots/${id}`, method: 'PATCH', body }), invalidatesTags: ['Shoot'] }),
+    deleteShoot: build.mutation<object, number>({ query: (id) => ({ url: `/shoots/${id}`, method: 'DELETE' }), invalidatesTags: ['Shoot', 'Job'] }),
+    applyLook: build.mutation<Shoot, { shootId: number; lookId: number | null; revision: number | null }>({ query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/look`, method: 'POST', body }), invalidatesTags: ['Shoot'] }),
+    importFolder: build.mutation<Job, { shootId: number; folder: string }>({ query: ({ shootId, folder }) => ({ url: `/shoots/${shootId}/folder`, method: 'POST', body: { folder } }), invalidatesTags: ['Job'] }),
+    importUploads: build.mutation<Job, { shootId: number; paths: string[] }>({ query: ({ shootId, paths }) => ({ url: `/shoots/${shootId}/import`, method: 'POST', body: { paths } }), invalidatesTags: ['Job'] }),
+    setLight: build.mutation<Frame, { id: number; light: string }>({ query: ({ id, light }) => ({ url: `/frames/${id}`, method: 'PATCH', body: { light } }), invalidatesTags: ['Shoot'] }),
+    findFrame: build.mutation<Frame, { id: number; path: string }>({ query: ({ id, path }) => ({ url: `/frames/${id}/find`, method: 'POST', body: { path } }), invalidatesTags: ['Shoot'] }),
+    removeFrame: build.mutation<object, number>({ query: (id) => ({ url: `/frames/${id}`, method: 'DELETE' }), invalidatesTags: ['Shoot'] }),
+    looks: build.query<ShelfLook[], void>({ query: () => '/looks', providesTags: ['Look'] }),
+    createLook: build.mutation<ShelfLook, Look>({ query: (body) => ({ url: '/looks', method: 'POST', body }), invalidatesTags: ['Look'] }),
+    saveRevision: build.mutation<ShelfLook, { id: number; look: Look }>({ query: ({ id, look }) => ({ url: `/looks/${id}/revisions`, method: 'POST', body: look }), invalidatesTags: ['Look'] }),
+    deleteLook: build.mutation<object, number>({ query: (id) => ({ url: `/looks/${id}`, method: 'DELETE' }), invalidatesTags: ['Look'] }),
+    jobs: build.query<Job[], void>({ query: () => '/jobs', providesTags: ['Job'] }),
+    deliver: build.mutation<Job, { shootId: number; frameIds: number[] | null; folder: string | null; file: FileSettings }>({ query: (body) => ({ url: '/deliveries', method: 'POST', body }), invalidatesTags: ['Job'] }),
+    cancelJob: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }), invalidatesTags: ['Job'] }),
+  }),
+});
+export const {
+  useShootsQuery, useShootQuery, useCreateShootMutation, useUpdateShootMutation, useDeleteShootMutation, useApplyLookMutation, useImportFolderMutation, useImportUploadsMutation, useSetLightMutation, useFindFrameMutation, useRemoveFrameMutation,
+  useLooksQuery, useCreateLookMutation, useSaveRevisionMutation, useDeleteLookMutation, useJobsQuery, useDeliverMutation, useCancelJobMutation,
+} = api;
+
+/** The sentence of a failed request. */
+export function messageOf(error: unknown): string {
+  const data = (error as { data?: { message?: unknown } } | undefined)?.data;
+  if (typeof data?.message === 'string') return data.message;
+  if ((error as { status?: unknown } | undefined)?.status === 'FETCH_ERROR') return 'Dyepot’s server does not answer. Is it still running?';
+  return error instanceof Error ? error.message : 'something went wrong';
+}
+
+/** Address of a frame's rendered picture under a look. */
+export function pictureUrl(frame: { id: number; hash?: string }, look: { id: number; revision: number } | null, edge: 360 | 720 | 1080 = 720): string {
+  return `/api/frames/${frame.id}/picture?edge=${edge}${look ? `&look=${look.id}&revision=${look.revision}` : ''}`;
+}

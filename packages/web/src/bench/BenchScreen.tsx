@@ -1,0 +1,128 @@
+import { emptyLook, number, type Histogram } from '@dyepot/core';
+import { Button, IconButton } from '@chakra-ui/react';
+import { Redo2, SquareSplitHorizontal, Undo2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { Link, useSearchParams } from 'react-router';
+import { messageOf, useApplyLookMutation, useCreateLookMutation, useLooksQuery, useSaveRevisionMutation, useShootQuery, useShootsQuery } from '../api.ts';
+import { complain, tell } from '../kit/notices.tsx';
+import { NumberControl } from '../kit/NumberControl.tsx';
+import { TopBar } from '../kit/TopBar.tsx';
+import { Nothing, Waiting } from '../kit/Waiting.tsx';
+import { useAppDispatch, useAppSelector } from '../store.ts';
+import type { Shoot } from '../types.ts';
+import { act, type Surround } from './benchSlice.ts';
+import { Chain } from './Chain.tsx';
+import { Darkroom } from './darkroom.ts';
+import { Lead } from './Lead.tsx';
+import { NameLook } from './NameLook.tsx';
+import { Tray } from './Tray.tsx';
+import { Witnesses } from './Witnesses.tsx';
+
+const strength = number('Look strength', '%', 0, 200, 100, 1, 0);
+
+/** Opens what the address asks for (?shoot, ?look, ?frame), once; otherwise the bench stands as it was left. */
+function useOpening(): number | null {
+  const dispatch = useAppDispatch(), [search, setSearch] = useSearchParams(), { data: looks } = useLooksQuery(), { data: shoots } = useShootsQuery(), kept = useAppSelector((s) => s.bench.shootId);
+  const asked = search.get('shoot') ?? search.get('look');
+  useEffect(() => {
+    if (!asked || !looks) return;
+    const shoot = search.get('shoot'), frame = search.get('frame'), lookId = search.get('look');
+    if (shoot) dispatch(act.shootOpened({ shootId: Number(shoot), leadId: frame ? Number(frame) : null }));
+    if (lookId === 'new') dispatch(act.lookOpened({ lookId: null, revision: null, look: emptyLook('New look') }));
+    else if (lookId) { const look = looks.find((l) => l.id === Number(lookId)); if (look) dispatch(act.lookOpened({ lookId: look.id, revision: look.revision, look: look.document })); }
+    setSearch({}, { replace: true });
+  }, [asked, looks, dispatch, search, setSearch]);
+  if (asked) return null;
+  return shoots?.some((s) => s.id === kept) ? kept : (shoots?.[0]?.id ?? null);
+}
+
+export default function BenchScreen(): React.JSX.Element {
+  const shootId = useOpening(), { data: shoots, error } = useShootsQuery(), { data: shoot } = useShootQuery(shootId ?? 0, { skip: shootId === null });
+  if (error) return <><TopBar /><Nothing title="The bench cannot be set up" words={messageOf(error)} /></>;
+  if (shoots?.length === 0) return <><TopBar /><Nothing title="Nothing on the bench yet" words="A look is designed on real frames. Bring in a shoot first."><Button asChild size="sm" colorPalette="dye"><Link to="/shoots">Go to Shoots</Link></Button></Nothing></>;
+  if (!shoot) return <><TopBar /><Waiting words="Laying out the frames…" /></>;
+  if (shoot.frames.length === 0) return <><TopBar title={shoot.name} /><Nothing title="This shoot has no frames" words="Bring in raw files, then come back to the bench."><Button asChild size="sm" colorPalette="dye"><Link to={`/shoots/${shoot.id}`}>Open the shoot</Link></Button></Nothing></>;
+  return <Bench shoot={shoot} />;
+}
+
+function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
+  const dispatch = useAppDispatch(), state = useAppSelector((s) => s.bench), { look } = state;
+  // made in an effect, since workers must end with the screen
+  const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
+  useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
+  const [histogram, setHistogram] = useState<Histogram | null>(null), [naming, setNaming] = useState<'new' | 'copy' | null>(null), [held, setHeld] = useState(false);
+  const [createLook] = useCreateLookMutation(), [saveRevision, saving] = useSaveRevisionMutation(), [applyLook] = useApplyLookMutation();
+  const lead = shoot.frames.find((f) => f.id === state.leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
+
+  useEffect(() => { dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id })); }, [dispatch, shoot.id, lead.id]);
+
+  const save = async (): Promise<{ id: number; revision: number } | null> => {
+    if (state.lookId === null) { setNaming('new'); return null; }
+    try {
+      const saved = await saveRevision({ id: state.lookId, look }).unwrap();
+      dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, name: saved.name }));
+      tell(`${saved.name} saved as revision ${saved.revision}`);
+      return saved;
+    } catch (error) { complain(messageOf(error)); return null; }
+  };
+  const saveAs = async (name: string, family: string, notes: string): Promise<void> => {
+    try {
+      const saved = await createLook({ ...look, name, family, notes }).unwrap();
+      dispatch(act.lookDescribed({ name, family, notes }));
+      dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, name }));
+      setNaming(null);
+      tell(`${name} is on the shelf`);
+    } catch (error) { complain(messageOf(error)); }
+  };
+  const applyToShoot = async (): Promise<void> => {
+    const at = state.edited || state.lookId === null ? await save() : { id: state.lookId, revision: state.revision! };
+    if (!at) return;
+    try {
+      await applyLook({ shootId: shoot.id, lookId: at.id, revision: at.revision }).unwrap();
+      tell(`${shoot.name} now wears ${look.name}, revision ${at.revision}`);
+    } catch (error) { complain(messageOf(error)); }
+  };
+
+  useHotkeys('mod+z', () => dispatch(act.undone()), { preventDefault: true });
+  useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { preventDefault: true });
+  useHotkeys('mod+s', () => void save(), { preventDefault: true });
+  useHotkeys('o', (e) => { if (!e.repeat) { setHeld(true); dispatch(act.compareSet('before')); } }, { keydown: true });
+  useHotkeys('o', () => { setHeld(false); dispatch(act.compareSet('off')); }, { keyup: true, keydown: false });
+  useHotkeys('w', () => dispatch(act.compareSet(state.compare === 'wipe' ? 'off' : 'wipe')), [state.compare]);
+  useHotkeys('1', () => dispatch(act.viewSet({ zoom: 'fit' })));
+  useHotkeys('2', () => dispatch(act.viewSet({ zoom: 1 })));
+  useHotkeys('3', () => dispatch(act.viewSet({ zoom: 2 })));
+
+  const surrounds: Surround[] = ['dark', 'mid', 'light'];
+  return (
+    <div className="bench">
+      <TopBar
+        title={<><Link to={`/shoots/${shoot.id}`} className="crumb">{shoot.name}</Link><b data-testid="look-name">{look.name}</b></>}
+        note={<span data-testid="look-state">{state.revision === null ? 'not saved yet' : `revision ${state.revision}${state.edited ? ', edited' : ''}`}</span>}
+      >
+        <div className="look-strength"><NumberControl parameter={strength} label="Strength" value={Math.round(look.strength * 1000) / 10} onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))} /></div>
+        <IconButton aria-label={state.past.length ? `Undo ${state.past[state.past.length - 1]!.words}` : 'Undo'} title={state.past.length ? `Undo ${state.past[state.past.length - 1]!.words}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={state.past.length === 0} onClick={() => dispatch(act.undone())}><Undo2 size={16} /></IconButton>
+        <IconButton aria-label="Redo" title={state.future.length ? `Redo ${state.future[state.future.length - 1]!.words}` : 'Nothing to redo'} size="xs" variant="ghost" disabled={state.future.length === 0} onClick={() => dispatch(act.redone())}><Redo2 size={16} /></IconButton>
+        <Button size="xs" variant="outline" onClick={() => setNaming('copy')}>Save as…</Button>
+        <Button size="xs" variant="outline" disabled={state.lookId !== null && !state.edited} loading={saving.isLoading} onClick={() => void save()}>{state.lookId === null ? 'Save look' : 'Save revision'}</Button>
+        <Button size="xs" colorPalette="dye" onClick={() => void applyToShoot()}>Apply to shoot</Button>
+      </TopBar>
+      {darkroom && <>
+        <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
+        <div className="table">
+          <Lead darkroom={darkroom} frame={lead} look={look} onHistogram={setHistogram} />
+          <div className="table-tools">
+            <div className="segmented" role="group" aria-label="Zoom">{([['fit', 'Fit'], [1, '100 %'], [2, '200 %']] as const).map(([z, words], i) => <button key={words} type="button" title={`Key ${i + 1}`} aria-pressed={state.zoom === z} onClick={() => dispatch(act.viewSet({ zoom: z }))}>{words}</button>)}</div>
+            <button type="button" className={`tool ${state.compare === 'wipe' ? 'on' : ''}`} aria-pressed={state.compare === 'wipe'} title="Key W" onClick={() => dispatch(act.compareSet(state.compare === 'wipe' ? 'off' : 'wipe'))}><SquareSplitHorizontal size={14} /> Wipe</button>
+            <button type="button" className={`tool ${state.compare === 'before' || held ? 'on' : ''}`} title="Hold key O" onPointerDown={() => dispatch(act.compareSet('before'))} onPointerUp={() => dispatch(act.compareSet('off'))} onPointerLeave={() => { if (state.compare === 'before' && !held) dispatch(act.compareSet('off')); }} onKeyDown={(e) => { if (e.key === ' ') dispatch(act.compareSet('before')); }} onKeyUp={() => dispatch(act.compareSet('off'))}>Hold for before</button>
+            <div className="surrounds" role="group" aria-label="Surround">{surrounds.map((s) => <button key={s} type="button" aria-label={`${s} surround`} title={`${s} surround`} aria-pressed={state.surround === s} className={`dot-${s}`} onClick={() => dispatch(act.surroundChosen(s))} />)}</div>
+          </div>
+        </div>
+      </>}
+      <Tray look={look} selected={state.selected} histogram={histogram} />
+      <Chain look={look} selected={state.selected} />
+      {naming && <NameLook look={look} title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'} onClose={() => setNaming(null)} onSave={(name, family, notes) => void saveAs(name, family, notes)} />}
+    </div>
+  );
+}

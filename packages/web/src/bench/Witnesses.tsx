@@ -1,0 +1,46 @@
+import { levelSize, plateLevels, type Look } from '@dyepot/core';
+import { Menu, Portal } from '@chakra-ui/react';
+import { Plus, X } from 'lucide-react';
+import { useRef } from 'react';
+import { useAppDispatch } from '../store.ts';
+import type { Frame } from '../types.ts';
+import { act } from './benchSlice.ts';
+import type { Darkroom } from './darkroom.ts';
+import { useFrameRender, usePlan } from './useFrameRender.ts';
+
+const workerOf = [[0], [1]] as const;
+
+function Witness({ darkroom, frame, look, index, onLead, onRemove }: { darkroom: Darkroom; frame: Frame; look: Look; index: number; onLead: () => void; onRemove: () => void }): React.JSX.Element {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  let level = plateLevels - 1;
+  while (level > 0 && frame.width >> level < 240) level--;
+  const { message } = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...levelSize(frame.width, frame.height, level) }, plan: usePlan(frame, look), canvas, workers: workerOf[index % 2]! });
+  return (
+    <div className="witness">
+      <button type="button" className="witness-picture" onClick={onLead} title={`Make ${frame.name} the lead frame`} style={{ aspectRatio: `${frame.width} / ${frame.height}` }}>
+        <canvas ref={canvas} data-testid="witness" />{message && <span>{message}</span>}
+      </button>
+      <div className="witness-line"><span>{frame.name}</span><small title={frame.light}>{frame.light}</small><button type="button" aria-label={`Take ${frame.name} from the witnesses`} onClick={onRemove}><X size={12} /></button></div>
+    </div>
+  );
+}
+
+/** The witnesses: other frames of the shoot, live beside the lead. */
+export function Witnesses({ darkroom, frames, look, leadId, ids, auto }: { darkroom: Darkroom; frames: Frame[]; look: Look; leadId: number; ids: number[]; auto: boolean }): React.JSX.Element {
+  const dispatch = useAppDispatch();
+  const shown = ids.map((id) => frames.find((f) => f.id === id)).filter((f): f is Frame => f !== undefined && f.id !== leadId && !f.missing).slice(0, 6);
+  const others = frames.filter((f) => f.id !== leadId && !shown.includes(f) && !f.missing);
+  return (
+    <aside className="witnesses" aria-label="Witnesses">
+      <h3>Witnesses</h3>
+      {shown.map((f, i) => <Witness key={f.id} darkroom={darkroom} frame={f} look={look} index={i} onLead={() => { dispatch(act.witnessesChosen(ids.map((id) => (id === f.id ? leadId : id)))); dispatch(act.leadChosen(f.id)); }} onRemove={() => dispatch(act.witnessesChosen(shown.filter((x) => x.id !== f.id).map((x) => x.id)))} />)}
+      {shown.length < 6 && others.length > 0 && (
+        <Menu.Root onSelect={({ value }) => dispatch(act.witnessesChosen([...shown.map((f) => f.id), Number(value)]))}>
+          <Menu.Trigger asChild><button type="button" className="witness-add"><Plus size={14} /> Add a witness</button></Menu.Trigger>
+          <Portal><Menu.Positioner><Menu.Content maxH="320px">{others.map((f) => <Menu.Item key={f.id} value={String(f.id)} fontSize="13px">{f.name} <small className="dim">{f.light}</small></Menu.Item>)}</Menu.Content></Menu.Positioner></Portal>
+        </Menu.Root>
+      )}
+      {!auto && <button type="button" className="text-button" onClick={() => dispatch(act.witnessesChosen(null))}>Choose the most different</button>}
+    </aside>
+  );
+}

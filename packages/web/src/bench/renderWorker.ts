@@ -1,0 +1,61 @@
+import { developPlanes, histogramOf, loadKernels, render, type Kernels, type Plan, type Plate, type Planes } from '@dyepot/core';
+import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
+
+/** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
+export type Request =
+  | { type: 'hold'; slot: string; url: string }
+  | { type: 'drop'; slot: string }
+  | { type: 'render'; id: number; slot: string; plan: Plan; origin: { x: number; y: number }; counted: boolean };
+export type Answer =
+  | { type: 'held'; slot: string; url: string; width: number; height: number }
+  | { type: 'failed'; slot: string; message: string }
+  | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; histogram: ReturnType<typeof histogramOf> | null };
+
+interface Held { plate: Plate; last: Plan | null; kept: { count: number; key: string; planes: Planes } | null }
+const slots = new Map<string, Held>();
+const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
+const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
+
+/** How many passes two plans begin with in common; −1 when already the scene stage differs. */
+function commonPasses(a: Plan, b: Plan): number {
+  if (JSON.stringify(a.scene) !== JSON.stringify(b.scene)) return -1;
+  let i = 0;
+  while (i < a.passes.length && i < b.passes.length && JSON.stringify(a.passes[i]) === JSON.stringify(b.passes[i])) i++;
+  return i;
+}
+
+async function hold({ slot, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
+  const response = await fetch(url);
+  if (!response.ok) {
+    const body = (await response.json().catch(() => ({}))) as { message?: string };
+    return post({ type: 'failed', slot, message: body.message ?? 'the frame could not be loaded' });
+  }
+  const width = Number(response.headers.get('X-Width')), height = Number(response.headers.get('X-Height'));
+  slots.set(slot, { plate: { width, height, data: new Uint16Array(await response.arrayBuffer()) }, last: null, kept: null });
+  post({ type: 'held', slot, url, width, height });
+}
+
+async function draw({ id, slot, plan, origin, counted }: Extract<Request, { type: 'render' }>): Promise<void> {
+  const k = await kernels, held = slots.get(slot);
+  if (!held) return;
+  // what stands before the change is kept, so that a drag only computes from there on
+  let from: { planes: Planes; count: number } | null = null;
+  if (held.last) {
+    const count = Math.min(commonPasses(held.last, plan), plan.passes.length);
+    if (count >= 1) {
+      const key = JSON.stringify([plan.scene, plan.passes.slice(0, count)]);
+      if (held.kept?.key !== key) held.kept = { count, key, planes: developPlanes(k, plan, held.plate, count) };
+      from = held.kept;
+    }
+  }
+  held.last = plan;
+  const rgba = render(k, plan, held.plate, origin, 8, from);
+  post({ type: 'rendered', id, slot, width: held.plate.width, height: held.plate.height, rgba: rgba.buffer, histogram: counted ? histogramOf(rgba) : null }, [rgba.buffer]);
+}
+
+let queue = Promise.resolve();
+self.onmessage = ({ data }: MessageEvent<Request>): void => {
+  if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
+  else if (data.type === 'drop') slots.delete(data.slot);
+  else queue = queue.then(() => draw(data)).catch((error: unknown) => post({ type: 'failed', slot: data.slot, message: error instanceof Error ? error.message : 'rendering stopped' }));
+};

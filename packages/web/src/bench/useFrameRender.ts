@@ -1,0 +1,71 @@
+import { addHistograms, plan, type Histogram, type Look, type Plan } from '@dyepot/core';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import type { Frame } from '../types.ts';
+import type { Darkroom } from './darkroom.ts';
+
+/** A rectangle of a plate level. */
+export interface Piece { level: number; x: number; y: number; width: number; height: number }
+
+const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
+
+/** The plan of a frame under a look; null look is the frame before it. */
+export function usePlan(frame: Frame | undefined, look: Look | null): Plan | null {
+  return useMemo(() => (frame ? plan(look, { profile: frame.profile, seed: seedOf(frame.hash) }, 'srgb') : null), [frame, look]);
+}
+
+interface Options {
+  name: string;
+  frame: Frame | undefined;
+  piece: Piece | null;
+  plan: Plan | null;
+  canvas: RefObject<HTMLCanvasElement | null>;
+  /** pieces are shared between the two workers as bands, or given whole to one of them */
+  workers: readonly number[];
+  counted?: boolean;
+  wanted?: boolean;
+  onPainted?: (piece: Piece) => void;
+}
+
+/** Keeps a canvas painted with a piece of a frame under a plan. Returns its histogram, and what went wrong. */
+export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p, canvas, workers, counted = false, wanted = true, onPainted }: Options): { histogram: Histogram | null; message: string | null } {
+  const [histogram, setHistogram] = useState<Histogram | null>(null), [message, setMessage] = useState<string | null>(null);
+  const counts = useRef<(Histogram | null)[]>([]), latest = useRef(p), painted = useRef(onPainted);
+  latest.current = p;
+  painted.current = onPainted;
+  const key = frame && piece && wanted ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
+
+  useEffect(() => {
+    if (!frame || !piece || !key) return;
+    setMessage(null);
+    const rows = Math.ceil(piece.height / workers.length);
+    counts.current = workers.map(() => null);
+    let shown = 0;
+    workers.forEach((worker, i) => {
+      const top = i * rows, height = Math.min(rows, piece.height - top);
+      if (height <= 0) return;
+      const url = `/api/frames/${frame.id}/plate/${piece.level}?x=${piece.x}&y=${piece.y + top}&width=${piece.width}&height=${height}&v=${frame.hash.slice(0, 8)}`;
+      darkroom.hold(`${name}:${i}`, worker, url, { x: piece.x, y: piece.y + top }, (done) => {
+        const c = canvas.current;
+        if (!c) return;
+        const at = `${key}`;
+        if (c.dataset['piece'] !== at) { c.width = piece.width; c.height = piece.height; c.dataset['piece'] = at; shown = 0; }
+        c.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, top);
+        c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
+        c.dataset['paintedAt'] = String(performance.now());
+        if (++shown >= workers.length) { c.dataset['ready'] = at; painted.current?.(piece); }
+        counts.current[i] = done.histogram;
+        if (done.histogram && counts.current.every((h) => h !== null)) setHistogram(counts.current.reduce((a, b) => addHistograms(a!, b!)));
+      }, setMessage);
+      if (latest.current) darkroom.render(`${name}:${i}`, latest.current, counted);
+    });
+    return () => workers.forEach((_, i) => darkroom.drop(`${name}:${i}`));
+    // the key says all there is to say of frame and piece
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [darkroom, name, key, counted]);
+
+  useEffect(() => {
+    if (p && key) workers.forEach((_, i) => darkroom.render(`${name}:${i}`, p, counted));
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [darkroom, name, key, p, counted]);
+  return { histogram, message };
+}

@@ -1,0 +1,90 @@
+import { useRef, useState } from 'react';
+import type { NumberParameter } from '@dyepot/core';
+
+export function formatNumber(p: Pick<NumberParameter, 'decimals' | 'unit' | 'min'>, value: number): string {
+  const text = Math.abs(value).toFixed(p.decimals), zero = Number(text) === 0;
+  const sign = zero ? '' : value < 0 ? '−' : p.min < 0 ? '+' : '';
+  return `${sign}${text}${p.unit ? `${p.unit === '°' ? '' : ' '}${p.unit}` : ''}`;
+}
+
+interface Props {
+  parameter: NumberParameter;
+  value: number;
+  /** `gesture` names one uninterrupted movement, so that it becomes one step of undo */
+  onChange: (value: number, gesture: string) => void;
+  onEnd?: () => void;
+  label?: string;
+}
+let gestures = 0;
+
+/**
+ * A number with a track. Drag (finer the further the pointer is from the track), arrows (Shift finer, Alt coarser),
+ * type into the value, double click to reset.
+ */
+export function NumberControl({ parameter: p, value, onChange, onEnd, label }: Props): React.JSX.Element {
+  const [typed, setTyped] = useState<string | null>(null);
+  const drag = useRef<{ x: number; exact: number; gesture: string; moved: boolean } | null>(null);
+  const track = useRef<HTMLDivElement>(null);
+  const keys = useRef('');
+  const clamp = (v: number): number => Math.min(p.max, Math.max(p.min, v));
+  const tidy = (v: number, step: number): number => Number((Math.round(v / step) * step).toFixed(6));
+  const share = (v: number): number => (v - p.min) / (p.max - p.min);
+  const origin = share(clamp(p.default)), at = share(clamp(value)), name = label ?? p.label;
+
+  const commitTyped = (): void => {
+    if (typed !== null) {
+      const v = Number(typed.replace('−', '-').replace(',', '.').replace(/[^\d.eE+-]/g, ''));
+      if (typed.trim() !== '' && Number.isFinite(v)) onChange(clamp(v), `typed-${++gestures}`);
+    }
+    setTyped(null);
+    onEnd?.();
+  };
+  return (
+    <div className="number-control">
+      <div className="number-line">
+        <span>{name}</span>
+        {typed === null
+          ? <button type="button" className="number-value" title="Type a value" onClick={() => setTyped(value.toFixed(p.decimals))}>{formatNumber(p, value)}</button>
+          : <input className="number-typing" aria-label={`${name}, typed`} autoFocus value={typed} onChange={(e) => setTyped(e.target.value)} onFocus={(e) => e.target.select()} onBlur={commitTyped} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') commitTyped(); if (e.key === 'Escape') setTyped(null); }} />}
+      </div>
+      <div
+        ref={track} className="number-track" role="slider" tabIndex={0} aria-label={name} aria-valuemin={p.min} aria-valuemax={p.max} aria-valuenow={value} aria-valuetext={formatNumber(p, value)}
+        onDoubleClick={() => { onChange(p.default, `reset-${++gestures}`); onEnd?.(); }}
+        onPointerDown={(e) => {
+          if (e.button !== 0) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          drag.current = { x: e.clientX, exact: value, gesture: `drag-${++gestures}`, moved: false };
+        }}
+        onPointerMove={(e) => {
+          const d = drag.current;
+          if (!d || !track.current) return;
+          const box = track.current.getBoundingClientRect(), away = Math.max(0, Math.abs(e.clientY - (box.top + box.height / 2)) - 14);
+          const moved = ((e.clientX - d.x) / box.width) * (p.max - p.min) / (1 + away / 24);
+          d.x = e.clientX;
+          if (moved === 0) return;
+          d.exact = clamp(d.exact + moved);
+          d.moved = true;
+          const next = tidy(d.exact, away > 0 ? p.step / 5 : p.step);
+          if (next !== value) onChange(clamp(next), d.gesture);
+        }}
+        onPointerUp={() => { if (drag.current?.moved) onEnd?.(); drag.current = null; }}
+        onKeyDown={(e) => {
+          const way = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0;
+          if (way !== 0) {
+            e.preventDefault(); e.stopPropagation();
+            if (!e.repeat || !keys.current) keys.current = `keys-${++gestures}`;
+            const step = p.step * (e.shiftKey ? 0.2 : e.altKey ? 10 : 1);
+            onChange(clamp(tidy(value + way * step, Math.min(step, p.step))), keys.current);
+          } else if (e.key === 'Home' || e.key === 'End') { e.preventDefault(); onChange(e.key === 'Home' ? p.min : p.max, `key-${++gestures}`); onEnd?.(); }
+          else if (e.key === 'Enter') { e.preventDefault(); setTyped(value.toFixed(p.decimals)); }
+          else if (e.key === 'Delete' || e.key === 'Backspace') { e.preventDefault(); e.stopPropagation(); onChange(p.default, `reset-${++gestures}`); onEnd?.(); }
+        }}
+        onKeyUp={() => onEnd?.()}
+      >
+        <i className="number-fill" style={{ left: `${Math.min(origin, at) * 100}%`, width: `${Math.abs(at - origin) * 100}%` }} />
+        <i className="number-origin" style={{ left: `${origin * 100}%` }} />
+        <i className="number-thumb" style={{ left: `${at * 100}%` }} />
+      </div>
+    </div>
+  );
+}
