@@ -10,7 +10,8 @@ export interface DngOptions {
   exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; time: string };
   baselineExposureEv: number;
 }
-const tile = 256;
+/** Tiles of 256, or smaller where the picture is: readers mishandle a tile wider than the picture. */
+const tileSide = (side: number): number => Math.min(256, Math.max(16, side - (side % 16)));
 
 /** Writes a DNG 1.4 file (DNG specification 1.4.0.0): preview in the main directory, the mosaic in a subdirectory. */
 export function writeDng(shot: Shot, e: Exposure, o: DngOptions): Uint8Array {
@@ -19,7 +20,7 @@ export function writeDng(shot: Shot, e: Exposure, o: DngOptions): Uint8Array {
   // common readers take an uncompressed tile only when there is one
   const whole = o.layout === 'tiles' && o.compression === 'none';
   if (whole && (width % 16 !== 0 || height % 16 !== 0)) throw new RangeError('uncompressed tiles need a width and height divisible by 16');
-  const [pw, ph] = whole ? [width, height] : o.layout === 'tiles' ? [tile, tile] : [width, Math.min(height, o.compression === 'lossless' ? height : 64)];
+  const [pw, ph] = whole ? [width, height] : o.layout === 'tiles' ? [tileSide(width), tileSide(height)] : [width, Math.min(height, o.compression === 'lossless' ? height : 64)];
   for (let y = 0; y < height; y += ph) {
     for (let x = 0; x < width; x += pw) {
       const rows = o.layout === 'tiles' ? ph : Math.min(ph, height - y);

@@ -2,7 +2,7 @@ import { addFigure } from '../figure.ts';
 import { dyes, fleece, linen, plain, skin, stone, wood } from '../materials.ts';
 import { addSurface, addTube, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';
-import { fractal, noise3, normal } from '../random.ts';
+import { fractal, noise3, normal, smoothstep } from '../random.ts';
 import type { Spectrum } from '../spectrum.ts';
 import type { Scene } from '../trace.ts';
 
@@ -95,7 +95,7 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
     medium: {
       spectrum: skyLight, reach: 120, steps: 6,
       at: (x, y, z, dx, dy, dz, out) => {
-        out.extinction = 0.055 * Math.exp(-Math.max(0, y) * 0.045) * (0.55 + 0.9 * fractal(x * 0.11, y * 0.2, z * 0.11, 3)) * Math.min(1, Math.max(0.15, (3 - z) / 9));
+        out.extinction = 0.055 * Math.exp(-Math.max(0, y) * 0.045) * (0.55 + 0.9 * fractal(x * 0.11, y * 0.2, z * 0.11, 3)) * smoothstep(0.5, -9, z);
         const k = haze(dx, dy, dz), warm = Math.max(0, dx * sun[0] + dy * sun[1] + dz * sun[2]) ** 2;
         out.r = k * (0.84 + 0.4 * warm); out.g = k * (0.86 + 0.14 * warm); out.b = k * (0.92 - 0.16 * warm);
       },

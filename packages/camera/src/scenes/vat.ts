@@ -51,11 +51,11 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
     medium: {
       spectrum: light, reach: 6, steps: 14,
       at: (x, y, z, dx, dy, dz, out) => {
-        let density = 0.015;
+        let density = 0.012 * smoothstep(0.2, -1.2, z);
         for (const [at] of vats) {
           const rise = y - 0.75, spread = 0.42 + 0.28 * Math.max(0, rise);
           const q = ((x - at[0]) ** 2 + (z - at[2]) ** 2) / (spread * spread);
-          if (rise > 0 && q < 4) density += 0.9 * Math.exp(-q * 1.5) * Math.exp(-rise * 0.75) * smoothstep(0, 0.1, rise) * Math.max(0, fractal(x * 3.2 + y, y * 2.1 - 1.4 * rise, z * 3.2 + at[0], 5) - 0.36) * 4.5;
+          if (rise > 0 && q < 4) density += 0.9 * smoothstep(-0.3, -0.9, z) * Math.exp(-q * 1.5) * Math.exp(-rise * 0.75) * smoothstep(0, 0.1, rise) * Math.max(0, fractal(x * 3.2 + y, y * 2.1 - 1.4 * rise, z * 3.2 + at[0], 5) - 0.36) * 4.5;
         }
         let glowing = 0.035;
         for (const b of bulbs) {

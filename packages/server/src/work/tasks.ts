@@ -43,6 +43,14 @@ export function writeWhole(path: string, data: Uint8Array): void {
   }
 }
 
+function makeFolder(path: string): void {
+  try {
+    mkdirSync(path, { recursive: true });
+  } catch (error) {
+    throw new PlainError(`the folder ${path} cannot be made (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'})`);
+  }
+}
+
 async function decodePlate(path: string): Promise<{ facts: RawFacts; plate: Plate }> {
   const { facts, raw } = await decodeRaw(path);
   return { facts, plate: makePlate(await kernels(), raw, facts) };
@@ -124,7 +132,7 @@ export async function deliver(t: DeliverTask): Promise<{ width: number; height: 
   const depth = renderDepth(t.settings, plate.width, plate.height);
   const bytes = render(await kernels(), plan(t.look, { profile: facts.profile, seed: seedOf(hash) }, t.settings.space), plate, { x: 0, y: 0 }, depth);
   const file = await encodeFile(depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), plate.width, plate.height, t.settings);
-  mkdirSync(dirname(t.out), { recursive: true });
+  makeFolder(dirname(t.out));
   if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1') throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
   writeWhole(t.out, file);
   return { ...writtenSize(plate.width, plate.height, t.settings.size), bytes: file.length };

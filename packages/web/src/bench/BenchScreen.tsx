@@ -19,6 +19,8 @@ import { NameLook } from './NameLook.tsx';
 import { Tray } from './Tray.tsx';
 import { Witnesses } from './Witnesses.tsx';
 
+/** Keys also work while a control's track has the focus. */
+const keys = { enableOnFormTags: ['slider'] as const };
 const strength = number('Look strength', '%', 0, 200, 100, 1, 0);
 
 /** Opens what the address asks for (?shoot, ?look, ?frame), once; otherwise the bench stands as it was left. */
@@ -84,15 +86,15 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
     } catch (error) { complain(messageOf(error)); }
   };
 
-  useHotkeys('mod+z', () => dispatch(act.undone()), { preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { preventDefault: true });
-  useHotkeys('mod+s', () => void save(), { preventDefault: true });
-  useHotkeys('o', (e) => { if (!e.repeat) { setHeld(true); dispatch(act.compareSet('before')); } }, { keydown: true });
-  useHotkeys('o', () => { setHeld(false); dispatch(act.compareSet('off')); }, { keyup: true, keydown: false });
-  useHotkeys('w', () => dispatch(act.compareSet(state.compare === 'wipe' ? 'off' : 'wipe')), [state.compare]);
-  useHotkeys('1', () => dispatch(act.viewSet({ zoom: 'fit' })));
-  useHotkeys('2', () => dispatch(act.viewSet({ zoom: 1 })));
-  useHotkeys('3', () => dispatch(act.viewSet({ zoom: 2 })));
+  useHotkeys('mod+z', () => dispatch(act.undone()), { ...keys, preventDefault: true });
+  useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { ...keys, preventDefault: true });
+  useHotkeys('mod+s', () => void save(), { ...keys, preventDefault: true });
+  useHotkeys('o', (e) => { if (!e.repeat) { setHeld(true); dispatch(act.compareSet('before')); } }, { ...keys, keydown: true });
+  useHotkeys('o', () => { setHeld(false); dispatch(act.compareSet('off')); }, { ...keys, keyup: true, keydown: false });
+  useHotkeys('w', () => dispatch(act.compareSet(state.compare === 'wipe' ? 'off' : 'wipe')), keys, [state.compare]);
+  useHotkeys('1', () => dispatch(act.viewSet({ zoom: 'fit' })), keys);
+  useHotkeys('2', () => dispatch(act.viewSet({ zoom: 1 })), keys);
+  useHotkeys('3', () => dispatch(act.viewSet({ zoom: 2 })), keys);
 
   const surrounds: Surround[] = ['dark', 'mid', 'light'];
   return (

@@ -20,7 +20,7 @@ function Chip({ step, lane, index, count, selected }: ChipProps): React.JSX.Elem
   return (
     <div ref={setNodeRef} className={`chip ${lane} ${selected ? 'selected' : ''} ${step.on ? '' : 'off'} ${isDragging ? 'dragging' : ''}`} style={{ transform: CSS.Translate.toString(transform), transition }}>
       <div
-        {...attributes} {...listeners} role="button" tabIndex={0} className="chip-face" aria-pressed={selected} aria-label={`${nameOf(step)}, ${step.on ? `${Math.round(step.strength * 100)} %` : 'off'}`}
+        {...attributes} {...listeners} aria-disabled={undefined} role="button" tabIndex={0} className="chip-face" aria-pressed={selected} aria-label={`${nameOf(step)}, ${step.on ? `${Math.round(step.strength * 100)} %` : 'off'}`}
         onClick={() => dispatch(act.stepSelected(step.id))} onDoubleClick={() => setNaming(nameOf(step))}
         onKeyDown={(e) => {
           if (naming !== null) return;

@@ -3,7 +3,7 @@ import type { Answer, Request } from './renderWorker.ts';
 
 /** A finished piece of picture. */
 export interface Piece { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer>; histogram: ReturnType<typeof histogramOf> | null }
-interface Slot { worker: number; url: string; ready: boolean; busy: boolean; wanted: { plan: Plan; counted: boolean } | null; origin: { x: number; y: number }; done: (piece: Piece) => void; failed: (message: string) => void }
+interface Slot { worker: number; url: string; ready: boolean; /** number of the request under way, 0 for none; answers to older ones are dropped */ under: number; wanted: { plan: Plan; counted: boolean } | null; origin: { x: number; y: number }; done: (piece: Piece) => void; failed: (message: string) => void }
 
 /**
  * Two render workers and the pieces they hold. Each slot renders one plan at a time; while it is busy only the
@@ -22,7 +22,7 @@ export class Darkroom {
   hold(name: string, worker: number, url: string, origin: { x: number; y: number }, done: Slot['done'], failed: Slot['failed']): void {
     const before = this.slots.get(name);
     const wanted = before?.wanted ?? null;
-    this.slots.set(name, { worker, url, ready: false, busy: false, wanted, origin, done, failed });
+    this.slots.set(name, { worker, url, ready: false, under: 0, wanted, origin, done, failed });
     this.send(worker, { type: 'hold', slot: name, url });
   }
 
@@ -46,22 +46,23 @@ export class Darkroom {
   private send(worker: number, request: Request): void { this.workers[worker]!.postMessage(request); }
 
   private start(name: string, slot: Slot): void {
-    if (!slot.ready || slot.busy || !slot.wanted) return;
+    if (!slot.ready || slot.under !== 0 || !slot.wanted) return;
     const { plan, counted } = slot.wanted;
     slot.wanted = null;
-    slot.busy = true;
-    this.send(slot.worker, { type: 'render', id: this.next++, slot: name, plan, origin: slot.origin, counted });
+    slot.under = this.next++;
+    this.send(slot.worker, { type: 'render', id: slot.under, slot: name, plan, origin: slot.origin, counted });
   }
 
   private answered(answer: Answer): void {
     const slot = this.slots.get(answer.slot);
     if (!slot) return;
-    if (answer.type === 'failed') { slot.busy = false; slot.failed(answer.message); return; }
+    if (answer.type === 'failed') { slot.under = 0; slot.failed(answer.message); return; }
     if (answer.type === 'held') {
       if (answer.url !== slot.url) return;
       slot.ready = true;
     } else {
-      slot.busy = false;
+      if (answer.id !== slot.under) return;
+      slot.under = 0;
       slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), histogram: answer.histogram });
     }
     this.start(answer.slot, slot);

@@ -13,7 +13,7 @@ export function monotoneCubic(points: CurvePoints): (x: number) => number {
     return a * b <= 0 ? 0 : (a + b) / 2;
   });
   slope.forEach((d, i) => {
-    if (d === 0) { tangent[i] = 0; tangent[i + 1] = 0; return; }
+    if (Math.abs(d) < 1e-12) { tangent[i] = 0; tangent[i + 1] = 0; return; }
     const a = tangent[i]! / d, b = tangent[i + 1]! / d, r = Math.hypot(a, b);
     if (r > 3) { tangent[i] = (3 * a * d) / r; tangent[i + 1] = (3 * b * d) / r; }
   });

@@ -1,0 +1,48 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Browser, type Page } from 'playwright-core';
+import { root } from '@dyepot/server/src/places.ts';
+
+const flags = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+export interface Stage { origin: string; browser: Browser; data: string; open(path: string): Promise<Page>; close(): Promise<void>; complaints: string[] }
+
+/** Starts the real server on a fresh data folder with the demo shoot, and Debian's Chromium. */
+export async function setStage(options: { demo: boolean } = { demo: true }): Promise<Stage> {
+  if (!existsSync('/usr/bin/chromium')) throw new Error('Chromium is missing: apt-get install chromium');
+  const data = mkdtempSync(join(tmpdir(), 'dyepot-e2e-')), env = { ...process.env, DYEPOT_DATA: data };
+  if (options.demo) {
+    const seeded = spawnSync(process.execPath, [join(root, 'dist/seed.mjs')], { env, encoding: 'utf8' });
+    if (seeded.status !== 0) throw new Error(seeded.stderr);
+  }
+  const server: ChildProcess = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+  const origin = await new Promise<string>((resolve, reject) => { server.once('exit', () => reject(new Error('the server did not start'))); server.stdout!.on('data', (d: Buffer) => { const m = /http:\S+/.exec(d.toString()); if (m) resolve(m[0]); }); });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }), complaints: string[] = [];
+  return {
+    origin, browser, data, complaints,
+    async open(path) {
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+      page.on('pageerror', (e) => complaints.push(e.message));
+      page.on('console', (m) => { if (m.type() === 'error' && !/status of 4\d\d/.test(m.text())) complaints.push(m.text()); });
+      await page.goto(origin + path);
+      return page;
+    },
+    async close() {
+      await browser.close();
+      server.kill('SIGTERM');
+      await new Promise((resolve) => server.once('exit', resolve));
+    },
+  };
+}
+
+/** Waits until the lead frame is painted whole. */
+export async function painted(page: Page): Promise<void> {
+  await page.waitForFunction(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]'); return c?.dataset['ready'] !== undefined && c.dataset['ready'] === c.dataset['piece']; });
+}
+/** Mean colour of the lead canvas. */
+export const meanOf = (page: Page, test = 'lead'): Promise<number[]> => page.evaluate((id) => {
+  const c = document.querySelector<HTMLCanvasElement>(`canvas[data-testid=${id}]`)!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data, s = [0, 0, 0];
+  for (let i = 0; i < d.length; i += 4) for (let k = 0; k < 3; k++) s[k]! += d[i + k]!;
+  return s.map((v) => v / (d.length / 4));
+}, test);
