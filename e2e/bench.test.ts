@@ -10,6 +10,11 @@ const settled = async (): Promise<void> => {
   const count = (): Promise<string> => page.evaluate(() => [...document.querySelectorAll('canvas')].map((c) => c.dataset['painted'] ?? '').join());
   for (let last = '', now = await count(); last !== now;) { last = now; await page.waitForTimeout(400); now = await count(); }
 };
+const fit = async (): Promise<void> => {
+  await page.keyboard.press('1');
+  await page.waitForFunction(() => /^\d+\/[1-4]\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''));
+  await settled();
+};
 const chip = (name: RegExp): ReturnType<Page['getByRole']> => page.getByRole('button', { name });
 const state = (): Promise<string | null> => page.getByTestId('look-state').textContent();
 
@@ -33,8 +38,7 @@ describe('the bench', () => {
     });
     expect(pixels).toBeGreaterThan(400000);
     expect(equal).toBe(true);
-    await page.keyboard.press('1');
-    await painted(page);
+    await fit();
   });
   it('changes the picture and every witness under a dragged control, and one undo takes the whole drag back', async () => {
     await chip(/^Warmth,/).click();
@@ -139,8 +143,7 @@ describe('the bench', () => {
     await page.mouse.up();
     await page.waitForFunction((b) => document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] !== b, before);
     expect(await page.getByTestId('zoom').textContent()).toBe('200 %');
-    await page.keyboard.press('1');
-    await painted(page);
+    await fit();
   });
   it('what is being edited survives a reload, with its undo', async () => {
     const look = await page.evaluate(() => (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look);

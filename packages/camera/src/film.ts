@@ -73,8 +73,7 @@ export function develop(film: Film, samples: number, levels = 4): Float32Array {
             for (let b = 0; b < bands; b++) next[o + b]! += w * light[p + b]!;
           }
         }
-        let mean = 0;
-        for (let b = 0; b < bands; b++) { next[o + b]! /= total; mean += next[o + b]!; }
+        for (let b = 0; b < bands; b++) next[o + b]! /= total;
         nextVariance[i] = totalVariance / (total * total);
       }
     }

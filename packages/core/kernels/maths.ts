@@ -47,14 +47,28 @@
 // @ts-ignore: decorator
 @inline export function pow(x: v128, y: v128): v128 { return exp2(f32x4.mul(log2(x), y)); }
 
-/** Cube root with the sign kept: one Halley step on 2^(log₂|x| / 3). */
+/** Cube root with the sign kept: a third of the exponent as the first guess (Kahan), then two Halley steps. */
 // @ts-ignore: decorator
 @inline export function cbrt(x: v128): v128 {
-  const a = f32x4.abs(x);
-  const r = exp2(f32x4.mul(log2(a), s(0.33333333)));
+  const a = f32x4.max(f32x4.abs(x), s(1e-30));
+  let r = i32x4.add(i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.convert_i32x4_s(a), s(0.33333333))), i32x4.splat(709921077));
+  r = halley(r, a);
+  r = halley(r, a);
+  return v128.or(r, v128.and(x, i32x4.splat(<i32>0x80000000)));
+}
+// @ts-ignore: decorator
+@inline function halley(r: v128, a: v128): v128 {
   const cube = f32x4.mul(f32x4.mul(r, r), r);
-  const better = f32x4.div(f32x4.mul(r, f32x4.add(cube, f32x4.add(a, a))), f32x4.add(f32x4.add(cube, cube), f32x4.add(a, s(1e-30))));
-  return v128.or(v128.and(better, i32x4.splat(0x7fffffff)), v128.and(x, i32x4.splat(<i32>0x80000000)));
+  return f32x4.div(f32x4.mul(r, f32x4.add(cube, f32x4.add(a, a))), f32x4.add(f32x4.add(cube, cube), a));
+}
+
+/** A table of `last` + 2 values read at four places in [0, 1], linear between entries. */
+// @ts-ignore: decorator
+@inline export function read(table: usize, last: f32, at: v128): v128 {
+  const p = f32x4.mul(at, s(last)), i = i32x4.trunc_sat_f32x4_s(p), t = f32x4.sub(p, f32x4.convert_i32x4_s(i));
+  const q0 = table + (<usize>i32x4.extract_lane(i, 0) << 2), q1 = table + (<usize>i32x4.extract_lane(i, 1) << 2), q2 = table + (<usize>i32x4.extract_lane(i, 2) << 2), q3 = table + (<usize>i32x4.extract_lane(i, 3) << 2);
+  const low = f32x4(load<f32>(q0), load<f32>(q1), load<f32>(q2), load<f32>(q3)), high = f32x4(load<f32>(q0, 4), load<f32>(q1, 4), load<f32>(q2, 4), load<f32>(q3, 4));
+  return mix(low, high, t);
 }
 
 /** a·x + b·y + c·z with scalars a, b, c read from p. */
@@ -72,16 +86,4 @@
 @inline export function smooth(low: v128, high: v128, x: v128): v128 {
   const t = f32x4.min(f32x4.max(f32x4.div(f32x4.sub(x, low), f32x4.sub(high, low)), s(0)), s(1));
   return f32x4.mul(f32x4.mul(t, t), f32x4.sub(s(3), f32x4.add(t, t)));
-}
-
-/** sRGB encoding of a value in [0, 1] (IEC 61966-2-1). */
-// @ts-ignore: decorator
-@inline export function encodeSrgb(x: v128): v128 {
-  return v128.bitselect(f32x4.mul(x, s(12.92)), f32x4.sub(f32x4.mul(s(1.055), pow(x, s(1.0 / 2.4))), s(0.055)), f32x4.le(x, s(0.0031308)));
-}
-
-/** Linear value of an sRGB-encoded one in [0, 1] (IEC 61966-2-1). */
-// @ts-ignore: decorator
-@inline export function decodeSrgb(x: v128): v128 {
-  return v128.bitselect(f32x4.mul(x, s(1.0 / 12.92)), pow(f32x4.mul(f32x4.add(x, s(0.055)), s(1.0 / 1.055)), s(2.4)), f32x4.le(x, s(0.04045)));
 }

@@ -1,4 +1,4 @@
-import { differenceCiede2000, oklch } from 'culori';
+import { oklch } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ciede2000, xyzToLab } from '../src/colour/difference.ts';
@@ -103,13 +103,6 @@ const pairs = `50 2.6772 -79.7751 50 0 -82.7485 2.0425
 describe('CIEDE2000', () => {
   it.each(pairs.map((p, i) => [i + 1, p] as const))('pair %i of Sharma, Wu and Dalal', (_, p) => {
     expect(ciede2000(p.slice(0, 3) as unknown as Vector3, p.slice(3, 6) as unknown as Vector3)).toBeCloseTo(p[6]!, 4);
-  });
-  it('agrees with culori over the whole space', () => {
-    const theirs = differenceCiede2000();
-    fc.assert(fc.property(fc.array(fc.double({ min: -100, max: 100, noNaN: true }), { minLength: 6, maxLength: 6 }), (v) => {
-      const p: Vector3 = [Math.abs(v[0]!), v[1]!, v[2]!], q: Vector3 = [Math.abs(v[3]!), v[4]!, v[5]!];
-      expect(ciede2000(p, q)).toBeCloseTo(theirs({ mode: 'lab', l: p[0], a: p[1], b: p[2] }, { mode: 'lab', l: q[0], a: q[1], b: q[2] }), 5);
-    }));
   });
   it('L* of an 18 % grey is 49.5 (CIE 015)', () => expect(xyzToLab([0.18 * 0.9642, 0.18, 0.18 * 0.8252], [0.9642, 1, 0.8252])[0]).toBeCloseTo(49.5, 1));
 });

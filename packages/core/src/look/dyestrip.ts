@@ -29,12 +29,13 @@ export function sendThrough(kernels: Kernels, passes: readonly Pass[], colours: 
 
 /** Display-linear Rec.2020 to 8-bit sRGB as #rrggbb, with the engine's own gamut mapping (dither left out). */
 export function toHex(kernels: Kernels, colours: readonly Vector3[]): string[] {
+  const numbers = encodeParameters('srgb'), at = kernels.reserve(numbers.length * 4 + 256), out = at + 64;
+  kernels.f32().set(numbers, (at + 128) / 4);
   return colours.map((c) => {
-    const at = kernels.reserve(512);
-    kernels.f32().set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0, ...encodeParameters('srgb')], at / 4);
-    kernels.exports.encode(at, at + 16, at + 32, 1, at + 48, at + 256, 0, 0, 0, 65535);
+    kernels.f32().set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0], at / 4);
+    kernels.exports.encode(at, at + 16, at + 32, 1, at + 128, out, 0, 0, 0, 65535);
     const u = kernels.u16();
-    return `#${[0, 1, 2].map((k) => Math.round(u[(at + 256) / 2 + k]! / 257).toString(16).padStart(2, '0')).join('')}`;
+    return `#${[0, 1, 2].map((k) => Math.round(u[out / 2 + k]! / 257).toString(16).padStart(2, '0')).join('')}`;
   });
 }
 

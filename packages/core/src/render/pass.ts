@@ -4,5 +4,11 @@ export type PointwiseKernel = 'matrix' | 'response' | 'saturation' | 'grade' | '
 /** One pointwise pass: a kernel and the numbers it reads. Plain data, so that a plan can be printed and compared. */
 export interface Pass {
   kernel: PointwiseKernel;
-  parameters: readonly number[];
+  parameters: readonly number[] | Float32Array;
+}
+
+/** A function of 0–1 as a kernel's table: the number of intervals, then its values, the last one twice. */
+export function tableOver(intervals: number, f: (t: number) => number): number[] {
+  const values = Array.from({ length: intervals + 1 }, (_, i) => f(i / intervals));
+  return [intervals, ...values, values[intervals]!];
 }

@@ -15,7 +15,7 @@ export const engineVersion = 1;
 export interface Plan {
   scene: readonly number[];
   passes: readonly Pass[];
-  encode: readonly number[];
+  encode: Float32Array;
   seed: number;
 }
 
@@ -40,7 +40,18 @@ export function passesOf(step: LookStep, lookStrength: number): Pass[] {
 
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */
 export function lookPasses(look: Look | null): Pass[] {
-  const l = look ?? emptyLook('');
+  const l = look ?? noLook, known = compiled.get(l);
+  if (known) return known;
+  const passes = compileLook(l);
+  compiled.set(l, passes);
+  return passes;
+}
+
+const noLook = emptyLook('');
+/** Looks are never changed in place, so what one compiles to is kept with it. */
+const compiled = new WeakMap<Look, Pass[]>();
+
+function compileLook(l: Look): Pass[] {
   const stock = l.stock.on ? passesOf(l.stock, l.strength) : passesOf(emptyLook('').stock, 1);
   return foldMatrices([...l.scene.flatMap((s) => passesOf(s, l.strength)), ...stock, ...l.print.flatMap((s) => passesOf(s, l.strength))]);
 }

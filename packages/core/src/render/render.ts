@@ -12,18 +12,18 @@ const tilePixels = 8192;
 
 interface Work { source: number; planes: readonly [number, number, number]; numbers: number; out: number }
 
-function layOut(kernels: Kernels, tile: number, passes: readonly Pass[]): Work {
-  const plane = tile * 4 + 64, longest = Math.max(64, ...passes.map((p) => p.parameters.length)) * 4 + 64;
-  const at = kernels.reserve(tile * 6 + 128 + plane * 3 + passes.length * longest + longest * 2 + tile * 8 + 128);
+function layOut(kernels: Kernels, tile: number, plan: Plan): Work {
+  const plane = tile * 4 + 64, lists = [plan.scene, plan.encode, ...plan.passes.map((p) => p.parameters)], numberBytes = lists.reduce((sum, l) => sum + l.length * 4 + 64, 64);
+  const at = kernels.reserve(tile * 6 + 128 + plane * 3 + numberBytes + tile * 8 + 128);
   const planes = (at + tile * 6 + 128 + 15) & ~15, numbers = planes + plane * 3;
-  return { source: at, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + (passes.length + 2) * longest + 15) & ~15 };
+  return { source: at, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + numberBytes + 15) & ~15 };
 }
 
 interface Bound { pass: Pass; address: number }
-function bind(kernels: Kernels, work: Work, passes: readonly Pass[], scene: readonly number[], encode: readonly number[]): { passes: Bound[]; scene: number; encode: number } {
+function bind(kernels: Kernels, work: Work, passes: readonly Pass[], scene: readonly number[], encode: Float32Array): { passes: Bound[]; scene: number; encode: number } {
   const f32 = kernels.f32();
   let at = work.numbers;
-  const put = (values: readonly number[]): number => {
+  const put = (values: ArrayLike<number>): number => {
     const address = at;
     f32.set(values, address / 4);
     at += (values.length * 4 + 63) & ~15;
@@ -40,7 +40,7 @@ const roundUp = (n: number): number => (n + 7) & ~7;
  */
 export function developPlanes(kernels: Kernels, plan: Plan, plate: Plate, count: number): Planes {
   const n = plate.width * plate.height, out = new Float32Array(n * 3), passes = plan.passes.slice(0, count);
-  const work = layOut(kernels, tilePixels, passes), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  const work = layOut(kernels, tilePixels, plan), bound = bind(kernels, work, passes, plan.scene, plan.encode);
   for (let start = 0; start < n; start += tilePixels) {
     const size = Math.min(tilePixels, n - start);
     sceneTile(kernels, plate, work, bound.scene, start, size);
@@ -70,7 +70,7 @@ export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origi
   const result = new Uint8Array(n * pixelBytes);
   const rows = Math.max(1, Math.floor(tilePixels / width)), passes = plan.passes.slice(from?.count ?? 0);
   const tile = rows * width;
-  const work = layOut(kernels, tile + 8, passes), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  const work = layOut(kernels, tile + 8, plan), bound = bind(kernels, work, passes, plan.scene, plan.encode);
   for (let y = 0; y < height; y += rows) {
     const count = Math.min(rows, height - y), size = count * width, start = y * width;
     if (from) {

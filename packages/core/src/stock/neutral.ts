@@ -1,6 +1,9 @@
+import { tableOver } from '../render/pass.ts';
 import { defineStep, number, numberOf } from '../steps/step.ts';
 
 const grey = 0.18;
+/** How far up, in display light, the toe reaches: it has faded to 1/e here and is gone at middle grey. */
+const toeReach = 0.02;
 
 /**
  * n, gain and κ of y = gain·xⁿ/(1 + κ·xⁿ), which is W·xⁿ/(xⁿ + k) with κ = 1/k: 0.18 stays, the white exposure
@@ -38,6 +41,10 @@ export const neutral = defineStep({
       return Math.min(p.max, Math.max(p.min, p.default + (numberOf(params, name as string) - p.default) * strength));
     };
     const { n, gain, kappa } = neutralCoefficients(at('contrast'), at('whiteEv'));
-    return [{ kernel: 'response', parameters: [n, gain, kappa, at('toe'), at('hueGuard') / 100] }];
+    const toe = at('toe');
+    return [{ kernel: 'response', parameters: Float32Array.from([at('hueGuard') / 100, ...tableOver(8192, (t) => {
+      const power = (64 * t ** 4) ** n, y = (gain * power) / (1 + kappa * power);
+      return y * (1 - toe * Math.exp(-y / toeReach));
+    })]) }];
   },
 });

@@ -19,7 +19,7 @@ async function main(): Promise<void> {
   Object.assign(globalThis, { WorkerGlobalScope: class {}, self: globalThis, Worker: class { postMessage(): void {} terminate(): void {} } });
   const factory = (await import(pathToFileURL(join(folder, 'libraw.js')).href)) as { default: (o: object) => Promise<{ LibRaw: new () => LibRawReader }> };
   const { LibRaw } = await factory.default({ wasmBinary: readFileSync(join(folder, 'libraw.wasm')), print: () => {}, printErr: () => {} });
-  const file = new Uint8Array(readFileSync(path));
+  const file: Uint8Array = readFileSync(path);
   const reader = new LibRaw();
   reader.open(file, {});
   const facts = describeRaw(reader.metadata(true), file);
@@ -27,8 +27,8 @@ async function main(): Promise<void> {
   if (facts.mosaic.startsWith('Bayer')) {
     const raw = reader.rawImageData();
     if (!raw || raw.data.length < raw.raw_width * (raw.top_margin + raw.height)) throw new Error('the picture data end early');
-    const width = facts.width, height = facts.height, data = new Uint16Array(width * height);
-    for (let y = 0; y < height; y++) data.set(raw.data.subarray((y + raw.top_margin) * raw.raw_width + raw.left_margin, (y + raw.top_margin) * raw.raw_width + raw.left_margin + width), y * width);
+    const width = facts.width, height = facts.height, whole = raw.raw_width === width && raw.top_margin === 0 && raw.data.length === width * height, data = whole ? raw.data : new Uint16Array(width * height);
+    if (!whole) for (let y = 0; y < height; y++) data.set(raw.data.subarray((y + raw.top_margin) * raw.raw_width + raw.left_margin, (y + raw.top_margin) * raw.raw_width + raw.left_margin + width), y * width);
     return finish({ facts, raw: { width, height, data, colours: 1, cell: [...facts.mosaic.slice(6)].map((c) => 'RGB'.indexOf(c)) } }, data);
   }
   const other = new LibRaw();

@@ -111,7 +111,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
         <Button size="xs" colorPalette="dye" onClick={() => void applyToShoot()}>Apply to shoot</Button>
       </TopBar>
       {darkroom && <>
-        <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
+        {/* the lead stands first, so that its pieces are asked for before the witnesses' */}
         <div className="table">
           <Lead darkroom={darkroom} frame={lead} look={look} onHistogram={setHistogram} />
           <div className="table-tools">
@@ -121,6 +121,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             <div className="surrounds" role="group" aria-label="Surround">{surrounds.map((s) => <button key={s} type="button" aria-label={`${s} surround`} title={`${s} surround`} aria-pressed={state.surround === s} className={`dot-${s}`} onClick={() => dispatch(act.surroundChosen(s))} />)}</div>
           </div>
         </div>
+        <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
       </>}
       <Tray look={look} selected={state.selected} histogram={histogram} />
       <Chain look={look} selected={state.selected} />

@@ -4,7 +4,7 @@ import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dn
 import { CSS } from '@dnd-kit/utilities';
 import { Menu, Portal } from '@chakra-ui/react';
 import { Copy, Ellipsis, Eye, EyeOff, Pencil, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { useAppDispatch } from '../store.ts';
 import { StepDrawing } from '../kit/StepDrawing.tsx';
 import { act, nameOf } from './benchSlice.ts';
@@ -12,7 +12,7 @@ import { Palette } from './Palette.tsx';
 
 interface ChipProps { step: LookStep; lane: Lane; index: number; count: number; selected: boolean }
 
-function Chip({ step, lane, index, count, selected }: ChipProps): React.JSX.Element {
+const Chip = memo(function Chip({ step, lane, index, count, selected }: ChipProps): React.JSX.Element {
   const dispatch = useAppDispatch(), [naming, setNaming] = useState<string | null>(null);
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: step.id, disabled: lane === 'stock' || naming !== null });
   const move = (to: number): void => { if (lane !== 'stock' && to >= 0 && to < count) dispatch(act.stepMoved({ lane, from: index, to })); };
@@ -36,7 +36,7 @@ function Chip({ step, lane, index, count, selected }: ChipProps): React.JSX.Elem
         <small>{step.on ? `${Math.round(step.strength * 100)} %` : 'off'}</small>
       </div>
       <button type="button" className="chip-eye" aria-label={step.on ? `Switch ${nameOf(step)} off` : `Switch ${nameOf(step)} on`} aria-pressed={!step.on} onClick={() => dispatch(act.stepSwitched(step.id))}>{step.on ? <Eye size={13} /> : <EyeOff size={13} />}</button>
-      <Menu.Root onSelect={({ value }) => {
+      <Menu.Root lazyMount unmountOnExit onSelect={({ value }) => {
         if (value === 'rename') setTimeout(() => setNaming(nameOf(step)), 30);
         if (value === 'copy') dispatch(act.stepDuplicated(step.id));
         if (value === 'remove') dispatch(act.stepRemoved(step.id));
@@ -49,9 +49,10 @@ function Chip({ step, lane, index, count, selected }: ChipProps): React.JSX.Elem
       </Menu.Root>
     </div>
   );
-}
+});
 
-function LaneStrip({ lane, title, words, steps, selected }: { lane: Lane; title: string; words: string; steps: LookStep[]; selected: string }): React.JSX.Element {
+const LaneStrip = memo(function LaneStrip({ lane, title, words, steps, selected }: { lane: Lane; title: string; words: string; steps: LookStep[]; selected: string }): React.JSX.Element {
+  const order = steps.map((s) => s.id).join(' '), ids = useMemo(() => order.split(' '), [order]);
   const dispatch = useAppDispatch(), sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   return (
     <section className="lane" aria-label={`${title} lane`}>
@@ -61,7 +62,7 @@ function LaneStrip({ lane, title, words, steps, selected }: { lane: Lane; title:
           if (!over || active.id === over.id || lane === 'stock') return;
           dispatch(act.stepMoved({ lane, from: steps.findIndex((s) => s.id === active.id), to: steps.findIndex((s) => s.id === over.id) }));
         }}>
-          <SortableContext items={steps.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
+          <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
             {steps.map((s, i) => <Chip key={s.id} step={s} lane={lane} index={i} count={steps.length} selected={s.id === selected} />)}
           </SortableContext>
         </DndContext>
@@ -69,14 +70,15 @@ function LaneStrip({ lane, title, words, steps, selected }: { lane: Lane; title:
       </div>
     </section>
   );
-}
+});
 
 /** The three lanes as one strip, in the order light travels. */
 export function Chain({ look, selected }: { look: Look; selected: string }): React.JSX.Element {
+  const stock = useMemo(() => [look.stock], [look.stock]);
   return (
     <div className="chain" aria-label="Chain">
       <LaneStrip lane="scene" title="Scene" words="the light itself" steps={look.scene} selected={selected} />
-      <LaneStrip lane="stock" title="Stock" words="light to picture" steps={[look.stock]} selected={selected} />
+      <LaneStrip lane="stock" title="Stock" words="light to picture" steps={stock} selected={selected} />
       <LaneStrip lane="print" title="Print" words="finishing" steps={look.print} selected={selected} />
     </div>
   );

@@ -1,7 +1,7 @@
 import { levelSize, plateLevels, type Look } from '@dyepot/core';
 import { Menu, Portal } from '@chakra-ui/react';
 import { Plus, X } from 'lucide-react';
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import { useAppDispatch } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
@@ -13,7 +13,7 @@ const workerOf = [[0], [1]] as const;
 function Witness({ darkroom, frame, look, index, onLead, onRemove }: { darkroom: Darkroom; frame: Frame; look: Look; index: number; onLead: () => void; onRemove: () => void }): React.JSX.Element {
   const canvas = useRef<HTMLCanvasElement>(null);
   let level = plateLevels - 1;
-  while (level > 0 && frame.width >> level < 240) level--;
+  while (level > 0 && frame.width >> level < 130 * Math.min(2, window.devicePixelRatio || 1)) level--;
   const { message } = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...levelSize(frame.width, frame.height, level) }, plan: usePlan(frame, look), canvas, workers: workerOf[index % 2]! });
   return (
     <div className="witness">
@@ -25,6 +25,17 @@ function Witness({ darkroom, frame, look, index, onLead, onRemove }: { darkroom:
   );
 }
 
+/** Chooses one more witness; takes text, so that it is not drawn anew with every move of a control. */
+const AddWitness = memo(function AddWitness({ shownIds, others }: { shownIds: string; others: string }): React.JSX.Element {
+  const dispatch = useAppDispatch(), ids = shownIds === '' ? [] : shownIds.split(',').map(Number);
+  return (
+    <Menu.Root lazyMount onSelect={({ value }) => dispatch(act.witnessesChosen([...ids, Number(value)]))}>
+      <Menu.Trigger asChild><button type="button" className="witness-add"><Plus size={14} /> Add a witness</button></Menu.Trigger>
+      <Portal><Menu.Positioner><Menu.Content maxH="320px">{others.split('\n').map((o) => o.split('|')).map(([id, name, light]) => <Menu.Item key={id} value={id!} fontSize="13px">{name} <small className="dim">{light}</small></Menu.Item>)}</Menu.Content></Menu.Positioner></Portal>
+    </Menu.Root>
+  );
+});
+
 /** The witnesses: other frames of the shoot, live beside the lead. */
 export function Witnesses({ darkroom, frames, look, leadId, ids, auto }: { darkroom: Darkroom; frames: Frame[]; look: Look; leadId: number; ids: number[]; auto: boolean }): React.JSX.Element {
   const dispatch = useAppDispatch();
@@ -35,10 +46,7 @@ export function Witnesses({ darkroom, frames, look, leadId, ids, auto }: { darkr
       <h3>Witnesses</h3>
       {shown.map((f, i) => <Witness key={f.id} darkroom={darkroom} frame={f} look={look} index={i} onLead={() => { dispatch(act.witnessesChosen(ids.map((id) => (id === f.id ? leadId : id)))); dispatch(act.leadChosen(f.id)); }} onRemove={() => dispatch(act.witnessesChosen(shown.filter((x) => x.id !== f.id).map((x) => x.id)))} />)}
       {shown.length < 6 && others.length > 0 && (
-        <Menu.Root onSelect={({ value }) => dispatch(act.witnessesChosen([...shown.map((f) => f.id), Number(value)]))}>
-          <Menu.Trigger asChild><button type="button" className="witness-add"><Plus size={14} /> Add a witness</button></Menu.Trigger>
-          <Portal><Menu.Positioner><Menu.Content maxH="320px">{others.map((f) => <Menu.Item key={f.id} value={String(f.id)} fontSize="13px">{f.name} <small className="dim">{f.light}</small></Menu.Item>)}</Menu.Content></Menu.Positioner></Portal>
-        </Menu.Root>
+        <AddWitness shownIds={shown.map((f) => f.id).join()} others={others.map((f) => `${f.id}|${f.name}|${f.light}`).join('\n')} />
       )}
       {!auto && <button type="button" className="text-button" onClick={() => dispatch(act.witnessesChosen(null))}>Choose the most different</button>}
     </aside>

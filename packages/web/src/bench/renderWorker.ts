@@ -11,16 +11,21 @@ export type Answer =
   | { type: 'failed'; slot: string; message: string }
   | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; histogram: ReturnType<typeof histogramOf> | null };
 
-interface Held { plate: Plate; last: Plan | null; kept: { count: number; key: string; planes: Planes } | null }
+interface Held { plate: Plate; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
 const slots = new Map<string, Held>();
 const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
 
+const same = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
 /** How many passes two plans begin with in common; −1 when already the scene stage differs. */
 function commonPasses(a: Plan, b: Plan): number {
-  if (JSON.stringify(a.scene) !== JSON.stringify(b.scene)) return -1;
+  if (!same(a.scene, b.scene)) return -1;
   let i = 0;
-  while (i < a.passes.length && i < b.passes.length && JSON.stringify(a.passes[i]) === JSON.stringify(b.passes[i])) i++;
+  while (i < a.passes.length && i < b.passes.length && a.passes[i]!.kernel === b.passes[i]!.kernel && same(a.passes[i]!.parameters, b.passes[i]!.parameters)) i++;
   return i;
 }
 
@@ -43,8 +48,9 @@ async function draw({ id, slot, plan, origin, counted }: Extract<Request, { type
   if (held.last) {
     const count = Math.min(commonPasses(held.last, plan), plan.passes.length);
     if (count >= 1) {
-      const key = JSON.stringify([plan.scene, plan.passes.slice(0, count)]);
-      if (held.kept?.key !== key) held.kept = { count, key, planes: developPlanes(k, plan, held.plate, count) };
+      // kept planes serve as long as the plan still begins as theirs did, unless the hand has moved on to a later step
+      const serves = held.kept && held.kept.count <= count && commonPasses(held.kept.plan, plan) >= held.kept.count;
+      if (!serves || count - held.kept!.count > 1) held.kept = { count, plan, planes: developPlanes(k, plan, held.plate, count) };
       from = held.kept;
     }
   }

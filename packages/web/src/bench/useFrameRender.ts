@@ -60,12 +60,10 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p
     });
     return () => workers.forEach((_, i) => darkroom.drop(`${name}:${i}`));
     // the key says all there is to say of frame and piece
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [darkroom, name, key, counted]);
 
   useEffect(() => {
     if (p && key) workers.forEach((_, i) => darkroom.render(`${name}:${i}`, p, counted));
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [darkroom, name, key, p, counted]);
   return { histogram, message };
 }

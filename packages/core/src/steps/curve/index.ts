@@ -1,7 +1,9 @@
+import { decodeSrgb, encodeSrgb } from '../../colour/transfer.ts';
+import { tableOver } from '../../render/pass.ts';
 import { defineStep, type CurvePoints } from '../step.ts';
 import { monotoneCubic } from './monotone.ts';
 
-const size = 4096;
+const intervals = 4096;
 
 /** A point curve over sRGB-encoded values, the same on red, green and blue. Strength moves each value along its change. */
 export const toneCurve = defineStep({
@@ -11,10 +13,9 @@ export const toneCurve = defineStep({
     const points = params['points'] as CurvePoints;
     if (strength === 0 || points.every(([x, y]) => x === y)) return [];
     const f = monotoneCubic(points);
-    const table = Array.from({ length: size }, (_, i) => {
-      const x = i / (size - 1);
-      return Math.min(1, Math.max(0, x + strength * (f(x) - x)));
-    });
-    return [{ kernel: 'curve', parameters: [size, ...table, table[size - 1]!] }];
+    return [{ kernel: 'curve', parameters: Float32Array.from(tableOver(intervals, (t) => {
+      const x = encodeSrgb(t * t);
+      return decodeSrgb(Math.min(1, Math.max(0, x + strength * (f(x) - x))));
+    })) }];
   },
 });

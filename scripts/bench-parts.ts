@@ -1,0 +1,35 @@
+import { readFileSync } from 'node:fs';
+import { newStep, type Look } from '@dyepot/core/src/look/look.ts';
+import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { encodeParameters } from '@dyepot/core/src/render/output.ts';
+import { passesOf } from '@dyepot/core/src/render/plan.ts';
+import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
+import { kernelsFile } from '@dyepot/server/src/places.ts';
+import { importRaw, renderThumb } from '@dyepot/server/src/work/tasks.ts';
+
+/** Measures import and each kernel; prints one line of JSON. */
+const [file, data] = process.argv.slice(2) as [string, string];
+const seconds = async (work: () => Promise<unknown>): Promise<number> => { const t = performance.now(); await work(); return (performance.now() - t) / 1000; };
+await decodeRaw(file);
+const decodeSeconds = await seconds(() => decodeRaw(file));
+const importSeconds = await seconds(async () => {
+  const r = await importRaw({ path: file, plates: data });
+  await renderThumb({ folder: `${data}/${r.hash}`, full: r, facts: r.facts, hash: r.hash, look: null, longEdge: 720, file: `${data}/first.jpg` });
+});
+const kernels = await loadKernels(readFileSync(kernelsFile)), n = 8192, rounds = 400, at = kernels.reserve(n * 24 + 300000), numbers = at + n * 12, out = numbers + 200000;
+const fill = (): void => { const f = kernels.f32(); for (let i = 0; i < n * 3; i++) f[at / 4 + i] = ((i * 7919) % 1000) / 1000; };
+const measure = (work: () => void): number => {
+  const times: number[] = [];
+  for (let k = 0; k < 5; k++) { fill(); const t = performance.now(); for (let i = 0; i < rounds; i++) work(); times.push(((performance.now() - t) * 1e6) / (rounds * n)); }
+  return Math.min(...times);
+};
+const steps: [string, Look['stock']['params']][] = [['warmth', { shiftMired: 1 }], ['neutral', { contrast: 1.01 }], ['curve', { points: [[0, 0.001], [1, 1]] }], ['saturation', { change: 1 }], ['grade', { lightsChroma: 0.001 }], ['mono', { amount: 1 }]];
+const list = steps.map(([kind, params]) => {
+  const pass = passesOf({ ...newStep(kind, 'x'), params: { ...newStep(kind, 'x').params, ...params } }, 1)[0]!;
+  kernels.f32().set(pass.parameters, numbers / 4);
+  return { name: pass.kernel, nanoseconds: measure(() => kernels.exports[pass.kernel](at, at + n * 4, at + n * 8, n, numbers)) };
+});
+kernels.f32().set(encodeParameters('srgb'), numbers / 4);
+list.push({ name: 'encode' as never, nanoseconds: measure(() => kernels.exports.encode(at, at + n * 4, at + n * 8, n, numbers, out, 0, 0, 1, 255)) });
+const source = new Float32Array(n * 3), target = new Float32Array(n * 3);
+console.log(JSON.stringify({ decodeSeconds, importSeconds, kernels: list, copyNanoseconds: Math.max(0.05, measure(() => target.set(source))) }));

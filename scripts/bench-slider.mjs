@@ -1,0 +1,34 @@
+// Drags a slider in headless Chromium on the demo shoot and measures, for each change, the time to the lead's next paint.
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from 'playwright-core';
+
+const env = { ...process.env, DYEPOT_DATA: mkdtempSync(join(tmpdir(), 'dyepot-slider-')) };
+spawnSync(process.execPath, ['dist/seed.mjs'], { env });
+const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
+const origin = await new Promise((resolve) => server.stdout.on('data', (d) => { const m = /http:\S+/.exec(d.toString()); if (m) resolve(m[0]); }));
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.goto(`${origin}/bench?shoot=1&look=6`);
+await page.waitForSelector('canvas[data-testid=lead][data-ready]');
+await page.getByRole('button', { name: /^Saturation,/ }).click();
+await page.waitForTimeout(1500);
+const result = await page.evaluate(async () => {
+  const slider = document.querySelector('.tray [role=slider][aria-label=Change]'), canvas = document.querySelector('canvas[data-testid=lead]'), times = [];
+  slider.focus();
+  for (let i = 0; i < 60; i++) {
+    const before = Number(canvas.dataset.painted), start = performance.now();
+    slider.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 ? 'ArrowLeft' : 'ArrowRight', bubbles: true, repeat: i > 0 }));
+    await new Promise((resolve) => { const look = () => (Number(canvas.dataset.painted) >= before + 2 ? resolve() : setTimeout(look, 1)); look(); });
+    times.push(Number(canvas.dataset.paintedAt) - start);
+    await new Promise((resolve) => setTimeout(resolve, 40));
+  }
+  return { times: times.slice(5), megapixels: (canvas.width * canvas.height) / 1e6, witnesses: document.querySelectorAll('canvas[data-testid=witness]').length };
+});
+await browser.close();
+server.kill();
+const sorted = result.times.sort((a, b) => a - b);
+console.log(JSON.stringify({ p50: sorted[Math.floor(sorted.length * 0.5)], p95: sorted[Math.floor(sorted.length * 0.95)], megapixels: result.megapixels, witnesses: result.witnesses }));
+process.exit(0);

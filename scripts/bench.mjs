@@ -1,0 +1,53 @@
+// Measures speed beside a reference in the same run, and prints a table and JSON (.tmp/bench.json). npm run bench [-- --quick]
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+import { buildServer } from './build.mjs';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+process.chdir(root);
+for (const tool of ['dcraw_emu', 'vips']) if (!existsSync(`/usr/bin/${tool}`)) { console.log(`${tool} is missing: apt-get install libraw-bin libvips-tools`); process.exit(1); }
+await buildServer();
+mkdirSync('.tmp', { recursive: true });
+const run = (command, args, options = {}) => { const t = performance.now(), r = spawnSync(command, args, { encoding: 'utf8', ...options }); if (r.status !== 0) throw new Error(`${command} ${args.join(' ')}: ${r.stderr}`); return { seconds: (performance.now() - t) / 1000, out: r.stdout, err: r.stderr }; };
+const work = mkdtempSync(join(tmpdir(), 'dyepot-bench-')), rows = [], median = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
+
+// a set of 24-megapixel raws, its light rendered small and enlarged with detail
+const count = process.argv.includes('--quick') ? 2 : 4, raws = Array.from({ length: count }, (_, i) => join(work, `big-${i}.dng`));
+raws.forEach((out, i) => run(process.execPath, ['--max-old-space-size=8000', 'dist/camera.mjs', '--scene', 'window-0', '--size', '6000x4000', '--light', '480x320', '--samples', '4', `--ev=${0.2 * i}`, '--iso', '200', '--seed', String(3), '--compression', 'none', '--layout', 'strips', '--out', out]));
+const look = join(work, 'look.json'), base = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8'));
+base.scene.push({ id: 'ev', kind: 'exposure', name: '', on: true, strength: 1, params: { shiftEv: 0.2 }, mask: null });
+writeFileSync(look, JSON.stringify(base)); // warmth, exposure, stock, curve, saturation, grade: six steps
+
+const twoAtOnce = (jobs) => { const t = performance.now(), script = jobs.map((j) => `(${j})`); const r = spawnSync('xargs', ['-P2', '-I{}', 'sh', '-c', '{}'], { input: script.join('\n'), encoding: 'utf8' }); if (r.status !== 0) throw new Error(r.stderr); return (performance.now() - t) / 1000; };
+const reference = [], ours = [];
+for (let round = 0; round < 3; round++) {
+  reference.push(twoAtOnce(raws.map((f) => `dcraw_emu -q 3 -w -T -Z ${f}.tif ${f} && vips jpegsave ${f}.tif ${f}.jpg --Q 92 && rm ${f}.tif`)) / count);
+  ours.push(run(process.execPath, ['dist/dyepot.mjs', 'render', ...raws, '--look', look, '--out', join(work, 'out'), '--quality', '92']).seconds / count);
+}
+rows.push({ what: `24 MP raw + six-step look → JPEG, ${count} frames on 2 cores`, ours: `${median(ours).toFixed(2)} s a frame`, reference: `dcraw_emu -q 3 + vips jpegsave ${median(reference).toFixed(2)} s`, ratio: median(ours) / median(reference), bar: 2 });
+
+const timed = run('/usr/bin/env', ['time', '-f', '%M', process.execPath, 'dist/dyepot.mjs', 'render', raws[0], '--look', look, '--out', join(work, 'one')], { shell: false });
+const peak = Number(timed.err.trim().split('\n').pop()) / 1024;
+if (Number.isFinite(peak)) rows.push({ what: 'memory of one 24 MP delivery, whole process', ours: `${peak.toFixed(0)} MB`, reference: '24 MP × 3 × 2 bytes = 144 MB', ratio: peak / 144, bar: 4 });
+
+// import to first picture against LibRaw's decode alone
+const data = join(work, 'data');
+await build({ entryPoints: { 'bench-parts': 'scripts/bench-parts.ts' }, bundle: true, platform: 'node', format: 'esm', packages: 'external', outdir: 'dist', outExtension: { '.js': '.mjs' }, alias: { '@dyepot/core': join(root, 'packages/core'), '@dyepot/server': join(root, 'packages/server') }, logLevel: 'error' });
+const parts = JSON.parse(run(process.execPath, ['dist/bench-parts.mjs', raws[0], data]).out.trim().split('\n').pop());
+rows.push({ what: 'import a 24 MP raw to its first picture', ours: `${parts.importSeconds.toFixed(2)} s`, reference: `LibRaw decode ${parts.decodeSeconds.toFixed(2)} s`, ratio: parts.importSeconds / parts.decodeSeconds, bar: 3 });
+for (const k of parts.kernels) rows.push({ what: `kernel ${k.name}`, ours: `${k.nanoseconds.toFixed(1)} ns/pixel`, reference: `copy of the planes ${parts.copyNanoseconds.toFixed(1)} ns/pixel`, ratio: k.nanoseconds / parts.copyNanoseconds, bar: 30 / parts.copyNanoseconds });
+
+// a dragged slider in Chromium
+if (existsSync('/usr/bin/chromium') && existsSync('dist/web')) {
+  const s = JSON.parse(run(process.execPath, ['scripts/bench-slider.mjs']).out.trim().split('\n').pop());
+  rows.push({ what: `slider, lead ${s.megapixels.toFixed(2)} MP + ${s.witnesses} witnesses: change to paint, 95th percentile`, ours: `${s.p95.toFixed(0)} ms (median ${s.p50.toFixed(0)})`, reference: 'bar: draft 33 ms', ratio: s.p95 / 33, bar: 1 });
+}
+rmSync(work, { recursive: true, force: true });
+writeFileSync('.tmp/bench.json', JSON.stringify(rows, null, 2));
+console.table(rows.map((r) => ({ ...r, ratio: r.ratio.toFixed(2), bar: r.bar.toFixed(2), within: r.ratio <= r.bar ? 'yes' : 'NO' })));
+console.log(JSON.stringify(rows));

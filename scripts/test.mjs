@@ -1,0 +1,29 @@
+// Runs every check: types, lint, unit tests, browser tests. On a fresh clone it installs and builds first.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+process.chdir(join(dirname(fileURLToPath(import.meta.url)), '..'));
+const step = (words, command, args) => {
+  console.log(`— ${words}`);
+  const { status } = spawnSync(command, args, { stdio: ['ignore', 'inherit', 'inherit'] });
+  if (status !== 0) {
+    console.log(`${words}: failed`);
+    process.exit(status ?? 1);
+  }
+};
+const missing = ['chromium', 'dcraw_emu', 'exiftool'].filter((t) => !existsSync(`/usr/bin/${t}`));
+if (missing.length > 0) {
+  console.log(`The tests need ${missing.join(', ')} from Debian: apt-get install chromium libraw-bin libimage-exiftool-perl`);
+  process.exit(1);
+}
+if (!existsSync('node_modules/.package-lock.json')) step('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
+step('Building', process.execPath, ['scripts/build.mjs']);
+step('Checking types', process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
+step('Checking boundaries and style', process.execPath, ['node_modules/eslint/bin/eslint.js', 'packages', 'e2e']);
+mkdirSync('.tmp', { recursive: true });
+const { status } = spawnSync(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.tmp/tests.json', ...process.argv.slice(2)], { stdio: ['ignore', 'inherit', 'inherit'] });
+const r = JSON.parse(readFileSync('.tmp/tests.json', 'utf8'));
+console.log(`${r.numPassedTests} passed, ${r.numFailedTests} failed`);
+process.exit(status ?? 1);
