@@ -49,7 +49,7 @@ export function Lead({ darkroom, frame, look, onHistogram }: Props): React.JSX.E
 
   const laid = size.width > 0 ? layOut(frame, size, zoom, centre, density) : null;
   const [ready, setReady] = useState<{ piece: Piece; frame: number } | null>(null);
-  const { histogram, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: laid?.piece ?? null, plan: usePlan(frame, look), canvas, workers: bothWorkers, counted: true, onPainted: (piece) => setReady({ piece, frame: frame.id }) });
+  const { histogram, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: laid?.piece ?? null, plan: usePlan(frame, look), canvas, workers: bothWorkers, counted: true, draft: laid && zoom === 'fit' && laid.piece.level < plateLevels - 1 && laid.piece.width * laid.piece.height > 2e5 ? { level: laid.piece.level + 1, x: 0, y: 0, ...levelSize(frame.width, frame.height, laid.piece.level + 1) } : null, onPainted: (piece) => setReady({ piece, frame: frame.id }) });
   useFrameRender(darkroom, { name: 'before', frame, piece: laid?.piece ?? null, plan: usePlan(frame, null), canvas: before, workers: bothWorkers, wanted: compare !== 'off' });
   useEffect(() => onHistogram(histogram), [histogram, onHistogram]);
 

@@ -23,11 +23,16 @@ interface Options {
   workers: readonly number[];
   counted?: boolean;
   wanted?: boolean;
+  /** a coarser piece of the same part, painted first while a control moves */
+  draft?: Piece | null;
   onPainted?: (piece: Piece) => void;
 }
 
+/** How long the hand rests before the draft is replaced. */
+const restMs = 60;
+
 /** Keeps a canvas painted with a piece of a frame under a plan. Returns its histogram, and what went wrong. */
-export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p, canvas, workers, counted = false, wanted = true, onPainted }: Options): { histogram: Histogram | null; message: string | null } {
+export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p, canvas, workers, counted = false, wanted = true, draft = null, onPainted }: Options): { histogram: Histogram | null; message: string | null } {
   const [histogram, setHistogram] = useState<Histogram | null>(null), [message, setMessage] = useState<string | null>(null);
   const counts = useRef<(Histogram | null)[]>([]), latest = useRef(p), painted = useRef(onPainted);
   latest.current = p;
@@ -63,7 +68,32 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p
   }, [darkroom, name, key, counted]);
 
   useEffect(() => {
-    if (p && key) workers.forEach((_, i) => darkroom.render(`${name}:${i}`, p, counted));
+    if (!frame || !draft || !key) return;
+    const scratch = document.createElement('canvas'), rows = Math.ceil(draft.height / workers.length);
+    workers.forEach((worker, i) => {
+      const top = i * rows, height = Math.min(rows, draft.height - top);
+      if (height <= 0) return;
+      darkroom.hold(`${name}-draft:${i}`, worker, `/api/frames/${frame.id}/plate/${draft.level}?x=${draft.x}&y=${draft.y + top}&width=${draft.width}&height=${height}&v=${frame.hash.slice(0, 8)}`, { x: draft.x, y: draft.y + top }, (done) => {
+        const c = canvas.current;
+        if (!c || c.dataset['piece'] !== key) return;
+        scratch.width = done.width; scratch.height = done.height;
+        scratch.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, 0);
+        c.getContext('2d')!.drawImage(scratch, 0, (top / draft.height) * c.height, c.width, (done.height / draft.height) * c.height);
+        c.dataset['draftAt'] = String(performance.now());
+        c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
+      }, () => {});
+    });
+    return () => workers.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
+  }, [darkroom, name, key, draft?.level]);
+
+  const first = useRef(true);
+  useEffect(() => {
+    if (!p || !key) return;
+    const whole = (): void => workers.forEach((_, i) => darkroom.render(`${name}:${i}`, p, counted));
+    if (!draft || first.current) { first.current = false; whole(); return; }
+    workers.forEach((_, i) => darkroom.render(`${name}-draft:${i}`, p));
+    const timer = setTimeout(whole, restMs);
+    return () => clearTimeout(timer);
   }, [darkroom, name, key, p, counted]);
   return { histogram, message };
 }
