@@ -1,6 +1,6 @@
 import { bytes, long, rational, short, signedRational, text, writeTiff } from '@dyepot/core/src/formats/tiff.ts';
 import { encodeLosslessJpeg } from './ljpeg.ts';
-import { cellColours, colourMatrix, type Exposure, type Shot } from './sensor.ts';
+import { cellColours, colourMatrix, forwardMatrix, type Exposure, type Shot } from './sensor.ts';
 import { lightOf } from './spectrum.ts';
 
 export interface DngOptions {
@@ -37,7 +37,7 @@ export function writeDng(shot: Shot, e: Exposure, o: DngOptions): Uint8Array {
       rational(529, [0.299, 0.587, 0.114]), short(530, 2, 2), short(531, 1), rational(532, [0, 255, 128, 255, 128, 255], 1),
       bytes(50706, [1, 4, 0, 0]), bytes(50707, [1, 1, 0, 0]), text(50708, 'Hollin Field One'),
       signedRational(50721, colourMatrix(lightOf(2856))), signedRational(50722, colourMatrix(lightOf(6504))), rational(50727, [1, 1, 1]), rational(50728, shot.asShotNeutral.map((v) => v / Math.max(...shot.asShotNeutral)), 1000000),
-      signedRational(50730, [o.baselineExposureEv]), rational(50731, [1]), rational(50732, [1]), rational(50734, [1]), short(50778, 17), short(50779, 21),
+      signedRational(50730, [o.baselineExposureEv]), rational(50731, [1]), rational(50732, [1]), rational(50734, [1]), short(50778, 17), short(50779, 21), signedRational(50964, forwardMatrix(lightOf(2856))), signedRational(50965, forwardMatrix(lightOf(6504))),
     ],
     data: { offsetsTag: 273, countsTag: 279, parts: [o.preview.jpeg] },
     exif: {

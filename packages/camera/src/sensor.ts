@@ -41,6 +41,30 @@ export function colourMatrix(light: Spectrum): number[] {
   return out.map((v) => v / top);
 }
 
+/**
+ * The matrix from balanced camera RGB to XYZ under D50 (a DNG ForwardMatrix): what chart and paint reflectances look
+ * like under D50, fitted from what the camera sees of them under a light. Balanced white goes to D50's white exactly.
+ */
+export function forwardMatrix(light: Spectrum): number[] {
+  const d50Light = lightOf(5003), neutral = neutralOf(light), white = observer.map((o) => dot(o, d50Light)), pcs = [0.9642, 1, 0.8249], green = dot(sensitivity[1], light);
+  const samples = patchReflectances().map((r) => ({
+    camera: sensitivity.map((s, c) => dot(s, r.map((v, b) => v * light[b]!)) / (green * neutral[c]!)),
+    xyz: observer.map((o, k) => (dot(o, r.map((v, b) => v * d50Light[b]!)) / white[k]!) * pcs[k]!),
+  }));
+  return [0, 1, 2].flatMap((k) => {
+    const rows = Array.from({ length: 3 }, () => new Float64Array(4));
+    for (const { camera, xyz } of [...samples, ...Array.from({ length: 40 }, () => ({ camera: [1, 1, 1], xyz: pcs }))]) {
+      const w = 1 / (xyz[1]! + 0.03) ** 1.2;
+      for (let a = 0; a < 3; a++) {
+        for (let b = 0; b < 3; b++) rows[a]![b]! += w * camera[a]! * camera[b]!;
+        rows[a]![3]! += w * camera[a]! * xyz[k]!;
+      }
+    }
+    const row = [...solve(rows)], sum = row[0]! + row[1]! + row[2]!;
+    return row.map((v) => (v * pcs[k]!) / sum);
+  });
+}
+
 export interface Exposure {
   ev: number; iso: number; seed: number;
   bits: 12 | 14; black: number;

@@ -45,7 +45,7 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
   }
   if (view === 3) addChart(stage, [0.0, 0.868, -0.5], [0.05, 1.3, 2], 1.1);
   const lamps: Lamp[] = bulbs.map((centre) => ({ kind: 'ball', centre, radius: 0.045, power: 260, spectrum: light }));
-  lamps.push({ kind: 'window', corner: [-1.5, 2.9, 2.6], edge1: [3, 0, 0], edge2: [0, 0, 0.9], power: 0.45, spectrum: light });
+  lamps.push({ kind: 'window', corner: [-1.5, 2.9, 2.6], edge1: [3, 0, 0], edge2: [0, 0, 0.9], power: view === 3 ? 1.6 : 0.45, spectrum: light });
   return {
     mesh, materials: stage.materials, sky: null, skySpectrum: light, lamps, bounces: 3,
     medium: {
