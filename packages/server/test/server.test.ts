@@ -1,5 +1,5 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, statSync, writeFileSync } from 'node:fs';
+import { chmodSync, copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -59,6 +59,14 @@ describe('a shoot', () => {
     const theirs = Buffer.from(await (await fetch(`${origin}/api/frames/${frame.id}/region/0`, { method: 'POST', body: JSON.stringify({ area, look }), headers: { 'Content-Type': 'application/json' } })).arrayBuffer());
     const ours = render(await loadKernels(readFileSync(kernelsFile)), plan(look, { profile: frame.profile, seed: Number.parseInt(frame.hash.slice(0, 7), 16) }, 'srgb'), { width: 150, height: 90, data: plate }, area, 8);
     expect(theirs.equals(Buffer.from(ours))).toBe(true);
+  });
+  it('a full plate that is not kept is decoded once, however many pieces are asked for at once', async () => {
+    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!, full = join(data, 'home', 'plates', frame.hash, 'level-0.u16');
+    rmSync(full);
+    const answers = await Promise.all([0, 300, 600, 900].map((y) => fetch(`${origin}/api/frames/${frame.id}/plate/0?x=0&y=${y}&width=64&height=64`)));
+    expect(answers.map((a) => a.status)).toEqual([200, 200, 200, 200]);
+    expect(statSync(full).size).toBe(frame.width * frame.height * 6);
+    expect(readdirSync(join(data, 'home', 'plates', frame.hash)).filter((f) => f.includes('writing'))).toEqual([]);
   });
   it('shows a moved raw as missing and finds it again, but no other picture in its place', async () => {
     renameSync(join(raws, names[1]!), join(raws, 'elsewhere.dng'));

@@ -11,6 +11,7 @@ export const system = createSystem(defaultConfig, defineConfig({
     semanticTokens: {
       colors: {
         dye: { solid: { value: '{colors.dye.500}' }, contrast: { value: '#1d0d06' }, fg: { value: '{colors.dye.300}' }, muted: { value: '#4a2c20' }, subtle: { value: '#3a2820' }, emphasized: { value: '{colors.dye.400}' }, focusRing: { value: '{colors.dye.400}' } },
+        gray: { muted: { value: '#565656' }, border: { value: '#565656' } },
         bg: { DEFAULT: { value: '#262626' }, panel: { value: '#2f2f2f' }, subtle: { value: '#2b2b2b' }, muted: { value: '#383838' }, emphasized: { value: '#444' } },
         fg: { DEFAULT: { value: '#f1f0ef' }, muted: { value: '#bdbbb8' }, subtle: { value: '#a3a19e' } },
         border: { DEFAULT: { value: '#444' }, muted: { value: '#3a3a3a' }, subtle: { value: '#333' } },

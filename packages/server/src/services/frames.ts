@@ -34,10 +34,14 @@ async function ensureLevel(pool: RenderPool, frame: Frame, level: number): Promi
   const folder = plateFolder(frame.hash);
   if (existsSync(levelFile(folder, level))) return folder;
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
-  if (level === 0) await pool.run('ensureFullLevel', { path: frame.path, folder });
-  else await pool.run('importRaw', { path: frame.path, plates: dataPath('plates') });
+  // several pieces of one picture are asked for at once; it is decoded once
+  const key = `${frame.hash}/${level === 0}`;
+  const work = underWay.get(key) ?? (level === 0 ? pool.run('ensureFullLevel', { path: frame.path, folder }) : pool.run('importRaw', { path: frame.path, plates: dataPath('plates') })).finally(() => underWay.delete(key));
+  underWay.set(key, work);
+  await work;
   return folder;
 }
+const underWay = new Map<string, Promise<unknown>>();
 
 /** Plate data of an area at a level. */
 export async function plateOf(pool: RenderPool, id: number, level: number, area: Area | null): Promise<Plate> {

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
@@ -30,7 +30,7 @@ export const levelFile = (folder: string, level: number): string => join(folder,
 
 /** Writes beside the place first, then renames, so that a half-written file is never met. */
 export function writeWhole(path: string, data: Uint8Array): void {
-  const waiting = `${path}.writing-${process.pid}`;
+  const waiting = `${path}.writing-${randomUUID()}`;
   try {
     writeFileSync(waiting, data);
     renameSync(waiting, path);
