@@ -37,8 +37,8 @@ const rise = (nm: number, at: number, width: number): number => 1 / (1 + Math.ex
 export const paints: readonly [Spectrum, Spectrum, Spectrum] = [
   spectrum((nm) => rise(nm, 585, 9)),
   spectrum((nm) => rise(nm, 492, 9) * (1 - rise(nm, 585, 9))),
-  spectrum((nm) => 1 - rise(nm, 492, 9)),
-].map((s) => s) as unknown as readonly [Spectrum, Spectrum, Spectrum];
+  spectrum((nm) => (1 - rise(nm, 492, 9)) * (1 - rise(nm, 585, 9))),
+];
 
 /**
  * The smoothest reflectance that has given tristimulus values under a light, by the least-slope-squared
