@@ -75,6 +75,21 @@ export interface Exposure {
 }
 export interface Shot { width: number; height: number; mosaic: Uint16Array; asShotNeutral: [number, number, number]; camera: Float32Array }
 
+/** Takes away lone bright pixels, left where few paths found a strong light: none may outshine its second-brightest neighbour by half. */
+function removeSparks(rgb: Float32Array, width: number, height: number): void {
+  const before = rgb.slice();
+  for (let y = 1; y < height - 1; y++) for (let x = 1; x < width - 1; x++) for (let c = 0; c < 3; c++) {
+    let first = 0, second = 0;
+    for (let j = -1; j <= 1; j++) for (let i = -1; i <= 1; i++) {
+      if (i === 0 && j === 0) continue;
+      const v = before[((y + j) * width + x + i) * 3 + c]!;
+      if (v > first) { second = first; first = v; } else if (v > second) second = v;
+    }
+    const at = (y * width + x) * 3 + c;
+    rgb[at] = Math.min(before[at]!, second * 1.5);
+  }
+}
+
 /** Camera RGB (linear, 1 = full well at base exposure) of rendered light at another size, with fine procedural detail when larger. */
 export function cameraLight(light: Light, width: number, height: number): Float32Array {
   const { width: w, height: h, bands: values } = light;
@@ -85,6 +100,7 @@ export function cameraLight(light: Light, width: number, height: number): Float3
     for (let c = 0; c < 3; c++) small[i * 3 + c] = dot(sensitivity[c]!, one);
     logs += Math.log(small[i * 3 + 1]! + 1e-4);
   }
+  removeSparks(small, w, h);
   const gain = 0.085 / Math.exp(logs / (w * h));
   if (width === w && height === h) return small.map((v) => v * gain);
   const out = new Float32Array(width * height * 3);
