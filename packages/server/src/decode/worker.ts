@@ -32,7 +32,7 @@ async function main(): Promise<void> {
     return finish({ facts, raw: { width, height, data, colours: 1, cell: [...facts.mosaic.slice(6)].map((c) => 'RGB'.indexOf(c)) } }, data);
   }
   const other = new LibRaw();
-  other.open(file, { outputBps: 16, gamm: [1, 1], noAutoBright: true, outputColor: 0, userMul: [1, 1, 1, 1], userFlip: 0, highlight: 1 });
+  other.open(file, { outputBps: 16, gamm: [1, 1, 0, 0, 0, 0], noAutoBright: true, adjustMaximumThr: 0, outputColor: 0, userMul: [1, 1, 1, 1], userFlip: 0, highlight: 1 });
   const image = other.imageData();
   if (!image) throw new Error('this kind of mosaic could not be interpolated');
   const data = new Uint16Array(image.data);
