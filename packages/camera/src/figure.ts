@@ -1,4 +1,7 @@
-import { addField, type Mesh, type Point } from './mesh.ts';
+import { along, ball, blend, carve, egg, limb } from './field.ts';
+import { addHair, hairAt } from './hair.ts';
+import { handField, type Hand } from './hand.ts';
+import { addField, addLathe, addSurface, emptyMesh, type Mesh, type Point } from './mesh.ts';
 import { fractal, noise3, smoothstep } from './random.ts';
 
 /** A person of 1.7 m, facing +z before turning. Joints are in the body's own metres, feet at the origin. */
@@ -8,109 +11,152 @@ export interface Pose {
   headTurn: number;
   headTilt: number;
   lean: number;
-  leftElbow: Point; leftHand: Point; rightElbow: Point; rightHand: Point;
+  /** left arm (at +x), right arm */
+  arms: readonly [Arm, Arm];
+  wears: 'knot' | 'kerchief' | 'hat';
 }
-export interface FigureMaterials { skin: number; scarf: number; shirt: number; apron: number }
-
-const ball = (p: Point, c: Point, r: number): number => Math.hypot(p[0] - c[0], p[1] - c[1], p[2] - c[2]) - r;
-function egg(p: Point, c: Point, r: Point): number {
-  const x = (p[0] - c[0]) / r[0], y = (p[1] - c[1]) / r[1], z = (p[2] - c[2]) / r[2];
-  const k = Math.hypot(x, y, z), g = Math.hypot(x / r[0], y / r[1], z / r[2]);
-  return g < 1e-9 ? -Math.min(...r) : (k * (k - 1)) / g;
-}
-function limb(p: Point, a: Point, b: Point, ra: number, rb: number): number {
-  const ab: Point = [b[0] - a[0], b[1] - a[1], b[2] - a[2]], ap: Point = [p[0] - a[0], p[1] - a[1], p[2] - a[2]];
-  const t = Math.min(1, Math.max(0, (ap[0] * ab[0] + ap[1] * ab[1] + ap[2] * ab[2]) / (ab[0] ** 2 + ab[1] ** 2 + ab[2] ** 2)));
-  return Math.hypot(ap[0] - ab[0] * t, ap[1] - ab[1] * t, ap[2] - ab[2] * t) - (ra + (rb - ra) * t);
-}
-const blend = (a: number, b: number, k: number): number => {
-  const h = Math.max(0, k - Math.abs(a - b)) / k;
-  return Math.min(a, b) - h * h * k * 0.25;
-};
-const carve = (a: number, b: number, k: number): number => -blend(-a, b, k);
+export interface Arm { elbow: Point; hand: Hand; rolled?: number }
+export interface FigureMaterials { skin: number; hair: number; scarf: number; shirt: number; apron: number }
 
 function face(q: Point): number {
   const p: Point = [Math.abs(q[0]), q[1], q[2]];
-  let d = egg(p, [0, 0.03, -0.012], [0.075, 0.098, 0.092]);
-  d = blend(d, egg(p, [0, -0.035, 0.022], [0.06, 0.085, 0.068]), 0.04);
-  d = blend(d, ball(p, [0, -0.1, 0.058], 0.02), 0.04);
-  d = blend(d, ball(p, [0.04, -0.02, 0.058], 0.024), 0.035);
-  d = blend(d, limb(p, [0.048, -0.045, -0.0], [0.02, -0.098, 0.045], 0.017, 0.015), 0.03);
-  d = blend(d, limb(p, [0.012, 0.032, 0.083], [0.042, 0.03, 0.066], 0.008, 0.007), 0.02);
-  d = carve(d, ball(p, [0.031, 0.012, 0.097], 0.017), 0.018);
-  d = blend(d, ball(p, [0.031, 0.011, 0.071], 0.0135), 0.004);
-  d = blend(d, limb(p, [0, 0.022, 0.083], [0, -0.022, 0.105], 0.007, 0.011), 0.016);
-  d = blend(d, ball(p, [0.012, -0.026, 0.094], 0.0075), 0.008);
-  d = blend(d, limb(p, [0, -0.0535, 0.0895], [0.017, -0.0575, 0.081], 0.0055, 0.003), 0.006);
-  d = blend(d, limb(p, [0, -0.063, 0.0885], [0.015, -0.0605, 0.081], 0.0065, 0.003), 0.006);
-  d = blend(d, egg(p, [0.074, 0.0, -0.008], [0.01, 0.03, 0.018]), 0.01);
-  return blend(d, limb(q, [0, -0.08, -0.02], [0, -0.21, -0.035], 0.05, 0.058), 0.035);
+  let d = egg(p, [0, 0.03, -0.012], [0.074, 0.098, 0.092]);
+  d = blend(d, egg(p, [0, -0.035, 0.02], [0.056, 0.084, 0.066]), 0.04);
+  d = blend(d, ball(p, [0, -0.101, 0.056], 0.018), 0.04);
+  d = blend(d, ball(p, [0.038, -0.02, 0.055], 0.024), 0.035);
+  d = blend(d, limb(p, [0.047, -0.045, -0.005], [0.018, -0.099, 0.044], 0.015, 0.014), 0.03);
+  d = blend(d, limb(p, [0.012, 0.03, 0.08], [0.042, 0.03, 0.064], 0.007, 0.006), 0.024);
+  d = carve(d, ball(p, [0.031, 0.012, 0.095], 0.016), 0.02);
+  d = blend(d, egg(p, [0.031, 0.011, 0.07], [0.015, 0.0105, 0.0125]), 0.005);
+  d = blend(d, limb(p, [0, 0.02, 0.079], [0, -0.02, 0.1], 0.006, 0.0095), 0.018);
+  d = blend(d, ball(p, [0.0105, -0.0245, 0.089], 0.0068), 0.008);
+  d = blend(d, limb(p, [0, -0.0535, 0.0855], [0.018, -0.0585, 0.076], 0.0045, 0.003), 0.007);
+  d = blend(d, limb(p, [0, -0.064, 0.0845], [0.016, -0.0615, 0.076], 0.0055, 0.003), 0.007);
+  d = blend(d, egg(p, [0.076, 0.0, -0.012], [0.009, 0.031, 0.019]), 0.009);
+  d = carve(d, egg(p, [0.084, 0.002, -0.006], [0.006, 0.018, 0.009]), 0.006);
+  d = blend(d, limb(q, [0, -0.08, -0.022], [0, -0.25, -0.045], 0.05, 0.056), 0.035);
+  // the two muscles that run from behind the ear to the pit of the neck
+  return blend(d, limb(p, [0.05, -0.06, -0.02], [0.014, -0.21, 0.012], 0.014, 0.011), 0.03);
 }
-function scarf(p: Point): number {
-  const fold = 0.004 * Math.sin(p[1] * 95 + p[0] * 34 + 6 * noise3(p[0] * 16, p[1] * 16, p[2] * 16)) + 0.004 * noise3(p[0] * 40, p[1] * 40, p[2] * 40);
-  const cap = egg(p, [0, 0.036, -0.014], [0.085, 0.107, 0.104]) + fold;
-  const edge = 0.055 - p[1] + (p[2] > 0 ? p[2] * 0.12 : p[2] * 0.95);
-  const knot = egg(p, [0, -0.045, -0.105], [0.035, 0.03, 0.032]) + fold;
-  return Math.min(Math.max(cap, edge), knot);
+/** Redness and hair of the face: lips, cheeks, nose and ears redder; brows, lashes and scalp dark. */
+function complexion(q: Point): [number, number] {
+  const x = Math.abs(q[0]), y = q[1], z = q[2], p: Point = [x, y, z];
+  const spot = (c: Point, r: number): number => smoothstep(r, r * 0.3, Math.hypot(x - c[0], y - c[1], z - c[2]));
+  const red = Math.max(0.45 * spot([0.042, -0.025, 0.07], 0.035), 0.5 * spot([0, -0.02, 0.105], 0.022), 0.7 * spot([0.078, 0, -0.012], 0.035),
+    smoothstep(0.0055, 0.001, limb(p, [0, -0.0585, 0.0885], [0.018, -0.0595, 0.078], 0.003, 0.001)));
+  const dark = Math.max(0.8 * smoothstep(0.004, 0, limb(p, [0.016, 0.029, 0.084], [0.046, 0.03, 0.064], 0.0035, 0.002)),
+    0.75 * smoothstep(0.0032, 0, limb(p, [0.02, 0.009, 0.082], [0.043, 0.0085, 0.073], 0.0022, 0.0015)), hairAt(q));
+  return [red, dark];
 }
-function hand(p: Point, wrist: Point, tip: Point): number {
-  const d: Point = [tip[0] - wrist[0], tip[1] - wrist[1], tip[2] - wrist[2]];
-  const l = Math.hypot(...d) || 1, f: Point = [d[0] / l, d[1] / l, d[2] / l], s: Point = [f[2], 0, -f[0]];
-  const at = (along: number, aside: number, drop = 0): Point => [wrist[0] + f[0] * along + s[0] * aside, wrist[1] + f[1] * along + s[1] * aside - drop, wrist[2] + f[2] * along + s[2] * aside];
-  let r = limb(p, at(0.01, 0), at(0.07, 0), 0.026, 0.034);
-  for (let i = 0; i < 4; i++) r = blend(r, limb(p, at(0.08, (i - 1.5) * 0.019), at(0.12, (i - 1.5) * 0.018, 0.035), 0.0095, 0.008), 0.008);
-  return blend(r, limb(p, at(0.03, 0.03), at(0.085, 0.045, 0.02), 0.011, 0.009), 0.012);
+/** A kerchief over the hair, pulled back in folds to a knot at the nape. */
+function kerchief(p: Point): number {
+  const around = Math.atan2(p[0], p[1] + 0.04), back = smoothstep(0.07, -0.1, p[2]);
+  const fold = 0.0035 * (1 - Math.abs(2 * noise3(around * 7, p[2] * 9, 3) - 1)) * (0.4 + 1.5 * back) + 0.0025 * noise3(p[0] * 60, p[1] * 60, p[2] * 30);
+  const cap = egg(p, [0, 0.034, -0.018], [0.084, 0.106, 0.106]) + 0.004 - fold;
+  const line = 0.04 + 0.045 * smoothstep(0, 0.075, p[2]) - 0.1 * smoothstep(0.01, -0.07, p[2]);
+  const tie = Math.min(egg(p, [0, -0.05, -0.118], [0.02, 0.015, 0.014]), limb(p, [0.006, -0.05, -0.118], [0.026, -0.14, -0.125], 0.006, 0.015), limb(p, [-0.006, -0.05, -0.118], [-0.012, -0.155, -0.12], 0.006, 0.016));
+  return Math.min(Math.max(cap, line - p[1]), tie + 0.6 * fold);
+}
+/** A straw hat with a worn, waving brim. */
+function addHat(mesh: Mesh, material: number, band: number): void {
+  addSurface(mesh, 120, 40, material, (u, v) => {
+    const a = u * 2 * Math.PI, t = v, r = t < 0.45 ? 0.098 * Math.pow(t / 0.45, 0.5) : 0.1 + 0.13 * ((t - 0.45) / 0.55);
+    const y = t < 0.45 ? 0.155 - 0.075 * Math.pow(t / 0.45, 3) : 0.08 - 0.05 * ((t - 0.45) / 0.55) ** 1.4 + 0.02 * Math.max(0, t - 0.45) * (Math.sin(2 * a + 0.6) + 0.8 * Math.sin(3 * a + 2));
+    return [Math.sin(a) * r * 0.95, y + 0.01, -0.012 + Math.cos(a) * r * 1.08];
+  });
+  addLathe(mesh, [0, 0.01, -0.012], [[0.1, 0.082], [0.1035, 0.086], [0.1025, 0.112], [0.099, 0.116]], 72, band);
 }
 
+const ridge = (n: number): number => 1 - Math.abs(2 * n - 1);
+
 /** Adds the person to the mesh. */
-export function addFigure(mesh: Mesh, pose: Pose, materials: FigureMaterials): void {
-  const part = (low: Point, high: Point, cell: number, origin: Point, turn: number, tilt: number, field: (p: Point) => number, materialAt: (p: Point) => number): void => {
-    const start = mesh.positions.length;
-    addField(mesh, low, high, cell, field, materialAt);
-    for (const list of [mesh.positions, mesh.normals]) {
-      for (let i = start; i < list.length; i += 3) {
+export function addFigure(mesh: Mesh, random: () => number, pose: Pose, materials: FigureMaterials & { straw?: number }): void {
+  const append = (piece: Mesh, origin: Point, turn: number, tilt: number): void => {
+    const base = mesh.positions.length / 3;
+    for (const name of ['positions', 'normals'] as const) {
+      const list = piece[name];
+      for (let i = 0; i < list.length; i += 3) {
         let x = list[i]!, y = list[i + 1]!, z = list[i + 2]!;
         [y, z] = [y * Math.cos(tilt) - z * Math.sin(tilt), y * Math.sin(tilt) + z * Math.cos(tilt)];
         [x, z] = [x * Math.cos(turn) + z * Math.sin(turn), -x * Math.sin(turn) + z * Math.cos(turn)];
-        if (list === mesh.positions) { x += origin[0]; y += origin[1]; z += origin[2]; }
+        if (name === 'positions') { x += origin[0]; y += origin[1]; z += origin[2]; }
         [x, z] = [x * Math.cos(pose.turn) + z * Math.sin(pose.turn), -x * Math.sin(pose.turn) + z * Math.cos(pose.turn)];
-        const own = list === mesh.positions ? pose.at : [0, 0, 0];
-        list[i] = x + own[0]!; list[i + 1] = y + own[1]!; list[i + 2] = z + own[2]!;
+        const own = name === 'positions' ? pose.at : [0, 0, 0];
+        mesh[name].push(x + own[0]!, y + own[1]!, z + own[2]!);
       }
     }
+    for (const v of piece.uvs) mesh.uvs.push(v);
+    for (const v of piece.index) mesh.index.push(v + base);
+    for (const v of piece.material) mesh.material.push(v);
   };
-  const headAt: Point = [0, 1.58, pose.lean * 1.0 + 0.02];
-  part([-0.14, -0.24, -0.17], [0.14, 0.17, 0.14], 0.0034, headAt, pose.headTurn, pose.headTilt,
-    (p) => Math.min(face(p), scarf(p)), (p) => (scarf(p) < face(p) + 0.001 ? materials.scarf : materials.skin));
-  const leanAt = (p: Point): Point => [p[0], p[1], p[2] - pose.lean * smoothstep(0.85, 1.5, p[1])];
-  const elbows = [pose.leftElbow, pose.rightElbow], hands = [pose.leftHand, pose.rightHand];
+
+  const headAt: Point = [0, 1.57, pose.lean + 0.035], head = emptyMesh();
+  const covered = (p: Point): number => (pose.wears === 'kerchief' ? kerchief(p) : 9);
+  addField(head, [-0.15, -0.25, -0.17], [0.15, 0.17, 0.14], 0.0029, (p) => Math.min(face(p), covered(p)), (p) => (covered(p) < face(p) + 0.001 ? materials.scarf : materials.skin), complexion);
+  if (pose.wears !== 'kerchief') addHair(head, random, materials.hair, 4200);
+  if (pose.wears === 'hat') addHat(head, materials.straw ?? materials.scarf, materials.scarf);
+  append(head, headAt, pose.headTurn, pose.headTilt);
+
+  for (const { elbow, hand } of pose.arms) {
+    const piece = emptyMesh(), field = handField(elbow, hand), ends = [elbow, hand.wrist, hand.wrist.map((v, k) => v + hand.forward[k]! * 0.2) as unknown as Point];
+    const low = [0, 1, 2].map((k) => Math.min(...ends.map((e) => e[k]!)) - 0.075) as unknown as Point, high = [0, 1, 2].map((k) => Math.max(...ends.map((e) => e[k]!)) + 0.075) as unknown as Point;
+    addField(piece, low, high, 0.0027, field.distance, () => materials.skin, field.tone);
+    append(piece, [0, 0, 0], 0, 0);
+  }
+
+  const straight = (p: Point): Point => [p[0], p[1], p[2] - pose.lean * smoothstep(0.85, 1.5, p[1])];
+  const shoulders: Point[] = [[0.168, 1.375, pose.lean * 0.92 - 0.005], [-0.168, 1.375, pose.lean * 0.92 - 0.005]];
+  const creases = (p: Point, a: Point, b: Point, near: number): number => {
+    const l = Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]), s = ((p[0] - a[0]) * (b[0] - a[0]) + (p[1] - a[1]) * (b[1] - a[1]) + (p[2] - a[2]) * (b[2] - a[2])) / (l * l);
+    const warp = 0.25 * noise3(p[0] * 14, p[1] * 14, p[2] * 14);
+    return (0.011 * Math.exp(-(((s - near) / 0.38) ** 2)) + 0.003) * (ridge(noise3(s * l * 34 + warp * 5, (p[0] - a[0]) * 7 + 3, (p[2] - a[2]) * 7)) ** 2 - 0.3);
+  };
   const sleeve = (p: Point): number => {
     let d = 9;
     for (let i = 0; i < 2; i++) {
-      const shoulder: Point = [i === 0 ? 0.175 : -0.175, 1.36, pose.lean * 0.9], e = elbows[i]!, h = hands[i]!;
-      const rolled: Point = [e[0] + (h[0] - e[0]) * 0.28, e[1] + (h[1] - e[1]) * 0.28, e[2] + (h[2] - e[2]) * 0.28];
-      d = Math.min(d, blend(limb(p, shoulder, e, 0.062, 0.056), limb(p, e, rolled, 0.056, 0.06), 0.05));
+      const { elbow, hand, rolled = 0.3 } = pose.arms[i]!, s = shoulders[i]!, w = hand.wrist;
+      const cuff = [0, 1, 2].map((k) => elbow[k]! + (w[k]! - elbow[k]!) * rolled) as unknown as Point;
+      const roll = [0, 1, 2].map((k) => elbow[k]! + (w[k]! - elbow[k]!) * (rolled - 0.09)) as unknown as Point;
+      const upper = limb(p, s, elbow, 0.066, 0.056) - creases(p, s, elbow, 0.95), lower = limb(p, elbow, cuff, 0.055, 0.052) - creases(p, elbow, cuff, 0.1);
+      d = Math.min(d, blend(blend(upper, lower, 0.03), limb(p, roll, cuff, 0.055, 0.058) - 0.003 * noise3(p[0] * 70, p[1] * 70, p[2] * 70), 0.006));
     }
     return d;
   };
-  const arms = (p: Point): number => Math.min(...[0, 1].map((i) => {
-    const e = elbows[i]!, h = hands[i]!;
-    const wrist: Point = [h[0] + (e[0] - h[0]) * 0.28, h[1] + (e[1] - h[1]) * 0.28, h[2] + (e[2] - h[2]) * 0.28];
-    return blend(limb(p, e, wrist, 0.042, 0.026), hand(p, wrist, h), 0.02);
-  }));
   const torso = (p: Point): number => {
-    const q = leanAt(p);
-    let d = blend(egg(q, [0, 1.22, 0], [0.175, 0.24, 0.115]), egg(q, [0, 0.95, 0], [0.165, 0.2, 0.13]), 0.1);
-    d = blend(d, limb(q, [-0.15, 1.38, 0], [0.15, 1.38, 0], 0.062, 0.062), 0.09);
-    const skirt = Math.max(Math.hypot(q[0], q[2] * 1.25) - (0.15 + 0.17 * (1.0 - q[1]) + 0.012 * Math.sin(Math.atan2(q[0], q[2]) * 13)), Math.max(q[1] - 1.0, 0.05 - q[1])) * 0.8;
-    return blend(d, skirt, 0.12) + 0.012 * (fractal(q[0] * 9, q[1] * 5, q[2] * 9, 3) - 0.5);
+    const q = straight(p), a = Math.atan2(q[0], q[2]);
+    let d = blend(egg(q, [0, 1.2, 0.005], [0.165, 0.25, 0.112]), egg(q, [0, 0.97, 0], [0.158, 0.19, 0.125]), 0.1);
+    d = blend(d, limb(q, [-0.14, 1.385, -0.008], [0.14, 1.385, -0.008], 0.058, 0.058), 0.1);
+    d = blend(d, limb(q, [0, 1.38, -0.01], [0, 1.46, 0], 0.085, 0.058), 0.05);
+    const drape = ridge(noise3(a * 4.2 + 0.4 * noise3(q[0] * 6, q[1] * 3, 8), q[1] * 1.6, 5)) ** 1.5;
+    const skirt = Math.max(Math.hypot(q[0], q[2] * 1.2) - (0.15 + 0.15 * (1.02 - q[1]) + (0.012 + 0.05 * Math.max(0, 0.95 - q[1])) * drape), Math.max(q[1] - 1.02, 0.05 - q[1])) * 0.8;
+    // drawn in at the waist by the apron's string, with creases above it
+    const waist = 0.016 * Math.exp(-(((q[1] - 1.03) / 0.035) ** 2));
+    const chest = 0.011 * (ridge(noise3(q[0] * 11 + q[1] * 9, q[1] * 7 - q[0] * 4, q[2] * 12)) ** 2 - 0.4) * smoothstep(1.46, 1.36, q[1]);
+    return blend(d, skirt, 0.1) + waist - chest;
   };
-  const clothed = (p: Point): number => blend(torso(p), sleeve(p) + 0.012 * (fractal(p[0] * 13, p[1] * 17, p[2] * 13, 2) - 0.5), 0.03);
-  const bib = (p: Point): boolean => {
-    const q = leanAt(p);
-    return q[2] > 0.035 && q[1] < 1.3 && sleeve(p) > torso(p) + 0.012 && (q[1] < 0.98 || Math.abs(q[0]) < 0.12);
+  const cloth = (p: Point): number => {
+    const t = torso(p), s = sleeve(p);
+    return t > 0.2 && s > 0.2 ? Math.min(t, s) : blend(t, s, 0.035) + 0.003 * (fractal(p[0] * 26, p[1] * 22, p[2] * 26, 2) - 0.5);
   };
-  const xs = [...hands, ...elbows].map((h) => h[0]), zs = [...hands, ...elbows].map((h) => h[2]), ys = hands.map((h) => h[1]);
-  part([Math.min(-0.36, ...xs) - 0.12, 0, Math.min(-0.32, ...zs) - 0.12], [Math.max(0.36, ...xs) + 0.12, Math.max(1.48, ...ys) + 0.12, Math.max(0.34, ...zs) + 0.14], 0.0085, [0, 0, 0], 0, 0,
-    (p) => Math.min(clothed(p), arms(p)), (p) => (arms(p) < clothed(p) ? materials.skin : bib(p) ? materials.apron : materials.shirt));
+  const bib = (p: Point): number => {
+    const q = straight(p), half = q[1] > 1.03 ? 0.115 + 0.02 * (1.33 - q[1]) : 0.115 + 0.9 * Math.min(0.1, 1.03 - q[1]) + 0.05 * (1.03 - q[1]), wavy = 0.006 * noise3(q[1] * 9, q[0] > 0 ? 3 : 8, 1);
+    const strap = smoothstep(0.008, 0, Math.abs(Math.abs(q[0]) - 0.1 + 0.25 * Math.max(0, q[1] - 1.33)) - 0.012) * (q[1] > 1.3 ? 1 : 0);
+    const string = q[1] > 1.02 && q[1] < 1.045 ? 1 : 0;
+    return Math.max(q[2] > 0.02 ? smoothstep(0.006, -0.002, Math.abs(q[0]) - half + wavy) * (q[1] < 1.33 ? 1 : 0) : 0, strap, string) * (sleeve(p) > torso(p) + 0.01 ? 1 : 0);
+  };
+  // the opening at the neck, and room for the forearms in the rolled sleeves
+  const hollow = (p: Point): number => {
+    const q = straight(p);
+    let d = limb(q, [0, 1.43, 0.03], [0, 1.6, 0.03], 0.052, 0.07);
+    for (const { elbow, hand, rolled = 0.3 } of pose.arms) {
+      const inside = along(p, elbow, hand.wrist);
+      if (inside.t > rolled - 0.12) d = Math.min(d, inside.distance - 0.047);
+    }
+    return d;
+  };
+  const ends = pose.arms.flatMap((a) => [a.elbow, a.hand.wrist]), body = emptyMesh();
+  const low: Point = [Math.min(-0.36, ...ends.map((e) => e[0] - 0.1)), 0.04, Math.min(-0.32, ...ends.map((e) => e[2] - 0.1))];
+  const high: Point = [Math.max(0.36, ...ends.map((e) => e[0] + 0.1)), Math.max(1.5, ...ends.map((e) => e[1] + 0.1)), Math.max(0.36, ...ends.map((e) => e[2] + 0.1))];
+  addField(body, low, high, 0.0062, (p) => { const c = cloth(p); return c > 0.05 ? c : carve(c - 0.005 * bib(p), hollow(p), 0.006); }, (p) => (bib(p) > 0.5 ? materials.apron : materials.shirt));
+  append(body, [0, 0, 0], 0, 0);
 }

@@ -26,19 +26,36 @@ export const woven = (paint: Paint, through: number, threads = 900): Material =>
   o.through = through; o.gloss = 0.02; o.roughness = 0.7;
 };
 
-/** Clothes in space: linen with slubs. */
+/** Clothes in space: linen with slubs and small creases. */
 export const linen = (paint: Paint): Material => (s, o) => {
-  const k = 0.86 + 0.14 * Math.sin(s.x * 1300 + 3 * noise3(s.x * 90, s.y * 30, s.z * 90)) * Math.sin(s.y * 1300) + 0.22 * (fractal(s.x * 11, s.y * 11, s.z * 11, 4) - 0.5);
+  const weave = Math.sin(s.x * 2100 + 3 * noise3(s.x * 90, s.y * 30, s.z * 90)) * Math.sin(s.y * 2100 + 2 * noise3(s.x * 50, s.y * 90, s.z * 50));
+  const worn = fractal(s.x * 11, s.y * 11, s.z * 11, 4) - 0.5, k = 0.92 + 0.1 * weave + 0.3 * worn;
   o.r = paint[0] * k; o.g = paint[1] * k; o.b = paint[2] * k;
+  o.nx += crease(s.x, s.y, s.z); o.ny += crease(s.x + 9, s.y, s.z); o.nz += crease(s.x, s.y + 9, s.z);
+  o.through = 0.04;
 };
+const crease = (x: number, y: number, z: number): number => 0.5 * (fractal(x * 45, y * 33, z * 45, 3) - 0.5) + 0.16 * (noise3(x * 330, y * 330, z * 330) - 0.5);
 
-/** Skin: redder where blood is near, a soft shine, some light carried through. */
+/** Skin: u is how red the place is (lips, knuckles; below 0 a nail), v how far hair covers it. Light creeps round the edge of shade in red. */
 export const skin = (paint: Paint): Material => (s, o) => {
   const mottle = fractal(s.x * 34, s.y * 34, s.z * 34, 4) - 0.5, pore = noise3(s.x * 900, s.y * 900, s.z * 900) - 0.5;
-  const k = 1 + 0.1 * pore;
-  o.r = paint[0] * k * (1 + 0.1 * mottle); o.g = paint[1] * k * (1 - 0.28 * mottle); o.b = paint[2] * k * (1 - 0.26 * mottle);
-  o.gloss = 0.035; o.roughness = 0.5; o.through = 0.06;
-  o.nx += 0.09 * pore;
+  const freckle = smoothstep(0.72, 0.8, noise3(s.x * 210, s.y * 210, s.z * 210)) * 0.16, red = Math.max(0, s.u), nail = Math.max(0, -s.v), hair = Math.max(0, s.v);
+  const k = (1 + 0.07 * pore) * (1 - freckle);
+  o.r = paint[0] * k * (1 + 0.1 * mottle) * (1 - 0.06 * red); o.g = paint[1] * k * (1 - 0.28 * mottle) * (1 - freckle) * (1 - 0.36 * red); o.b = paint[2] * k * (1 - 0.26 * mottle) * (1 - freckle) * (1 - 0.34 * red);
+  o.g += nail * 0.05; o.b += nail * 0.05;
+  o.r += (0.045 - o.r) * hair; o.g += (0.03 - o.g) * hair; o.b += (0.02 - o.b) * hair;
+  o.gloss = 0.03 + 0.02 * nail; o.roughness = 0.46 + 0.1 * mottle - 0.16 * nail; o.wrap = 0.28 * (1 - hair);
+  o.nx += 0.1 * pore + 0.12 * (noise3(s.x * 260, s.y * 420, s.z * 260) - 0.5); o.ny += 0.16 * (noise3(s.x * 250 + 7, s.y * 400, s.z * 250) - 0.5);
+};
+export const hair = (paint: Paint): Material => (s, o) => {
+  const k = 0.7 + 0.6 * noise3(s.x * 120, s.y * 120, s.z * 120);
+  o.r = paint[0] * k; o.g = paint[1] * k; o.b = paint[2] * k; o.gloss = 0.05; o.roughness = 0.4; o.through = 0.2;
+};
+/** Plaited straw: rings of braid. */
+export const straw = (paint: Paint): Material => (s, o) => {
+  const braid = Math.abs(Math.sin(s.v * 75)), strand = noise3(s.u * 320 + s.v * 40, s.v * 160, 3), k = 0.55 + 0.3 * braid + 0.35 * strand;
+  o.r = paint[0] * k; o.g = paint[1] * k; o.b = paint[2] * k; o.gloss = 0.03; o.roughness = 0.5; o.through = 0.12;
+  o.ny += 0.5 * (braid - 0.5);
 };
 
 /** Rough stone or plaster, mottled over two scales and lightly bumped. */

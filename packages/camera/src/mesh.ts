@@ -101,12 +101,17 @@ export function addBox(mesh: Mesh, low: Point, high: Point, material: number, tu
  * The zero surface of a signed distance field, by naive surface nets (Gibson 1998) on a regular grid.
  * The field is negative inside.
  */
-export function addField(mesh: Mesh, low: Point, high: Point, cell: number, field: (p: Point) => number, materialAt: (p: Point) => number): void {
+export function addField(mesh: Mesh, low: Point, high: Point, cell: number, field: (p: Point) => number, materialAt: (p: Point) => number, uvAt: (p: Point) => readonly [number, number] = () => [0, 0]): void {
   const n = [0, 1, 2].map((k) => Math.ceil((high[k]! - low[k]!) / cell) + 1) as [number, number, number];
   const values = new Float32Array(n[0] * n[1] * n[2]);
   const at = (i: number, j: number, k: number): number => i + n[0] * (j + n[1] * k);
-  for (let k = 0; k < n[2]; k++) for (let j = 0; j < n[1]; j++) for (let i = 0; i < n[0]; i++) {
-    values[at(i, j, k)] = field([low[0] + i * cell, low[1] + j * cell, low[2] + k * cell]);
+  // blocks whose middle is far from the surface are not looked at cell by cell
+  const block = 8, far = block * cell * 1.6 + 0.012;
+  for (let kk = 0; kk < n[2]; kk += block) for (let jj = 0; jj < n[1]; jj += block) for (let ii = 0; ii < n[0]; ii += block) {
+    const middle = field([low[0] + (ii + block / 2) * cell, low[1] + (jj + block / 2) * cell, low[2] + (kk + block / 2) * cell]), skip = Math.abs(middle) > far;
+    for (let k = kk; k < Math.min(n[2], kk + block); k++) for (let j = jj; j < Math.min(n[1], jj + block); j++) for (let i = ii; i < Math.min(n[0], ii + block); i++) {
+      values[at(i, j, k)] = skip ? middle : field([low[0] + i * cell, low[1] + j * cell, low[2] + k * cell]);
+    }
   }
   const vertex = new Int32Array(values.length).fill(-1);
   for (let k = 0; k < n[2] - 1; k++) for (let j = 0; j < n[1] - 1; j++) for (let i = 0; i < n[0] - 1; i++) {
@@ -131,7 +136,7 @@ export function addField(mesh: Mesh, low: Point, high: Point, cell: number, fiel
       field([p[0], p[1] + h, p[2]]) - field([p[0], p[1] - h, p[2]]),
       field([p[0], p[1], p[2] + h]) - field([p[0], p[1], p[2] - h]),
     ]));
-    mesh.uvs.push(0, 0);
+    mesh.uvs.push(...uvAt(p));
   }
   for (let k = 1; k < n[2] - 1; k++) for (let j = 1; j < n[1] - 1; j++) for (let i = 1; i < n[0] - 1; i++) {
     const inside = values[at(i, j, k)]! < 0;

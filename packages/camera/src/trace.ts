@@ -8,6 +8,8 @@ import { bands, paints, type Spectrum } from './spectrum.ts';
 export interface Surface {
   r: number; g: number; b: number;
   gloss: number; roughness: number; through: number; metal: number;
+  /** how far light creeps past the edge of shade (0 none), most at the red end: skin */
+  wrap: number;
   spectrum: Spectrum | null;
   nx: number; ny: number; nz: number;
   glow: number;
@@ -57,7 +59,7 @@ export function trace(prepared: PreparedScene, film: Film, samples: number, seed
   const throughput = new Float64Array(bands), sum = new Float64Array(bands), air = new Float64Array(bands), paint = new Float64Array(bands), albedo = new Float64Array(bands);
   const hit: Meeting = { slot: -1, distance: 0, u: 0, v: 0 }, shadow: Meeting = { slot: -1, distance: 0, u: 0, v: 0 };
   const spot: Spot = { x: 0, y: 0, z: 0, u: 0, v: 0, triangle: 0 };
-  const surface: Surface = { r: 0, g: 0, b: 0, gloss: 0, roughness: 1, through: 0, metal: 0, spectrum: null, nx: 0, ny: 0, nz: 0, glow: 0 };
+  const surface: Surface = { r: 0, g: 0, b: 0, gloss: 0, roughness: 1, through: 0, metal: 0, wrap: 0, spectrum: null, nx: 0, ny: 0, nz: 0, glow: 0 };
   const tint = { r: 0, g: 0, b: 0 }, haze = { extinction: 0, r: 0, g: 0, b: 0 };
   const [paintR, paintG, paintB] = paints;
 
@@ -125,7 +127,7 @@ export function trace(prepared: PreparedScene, film: Film, samples: number, seed
           surface.nx = normals[i0 * 3]! * w + normals[i1 * 3]! * hit.u + normals[i2 * 3]! * hit.v;
           surface.ny = normals[i0 * 3 + 1]! * w + normals[i1 * 3 + 1]! * hit.u + normals[i2 * 3 + 1]! * hit.v;
           surface.nz = normals[i0 * 3 + 2]! * w + normals[i1 * 3 + 2]! * hit.u + normals[i2 * 3 + 2]! * hit.v;
-          surface.gloss = 0; surface.roughness = 0.6; surface.through = 0; surface.metal = 0; surface.spectrum = null; surface.glow = 0;
+          surface.gloss = 0; surface.roughness = 0.6; surface.through = 0; surface.metal = 0; surface.wrap = 0; surface.spectrum = null; surface.glow = 0;
           materials[material[triangle]!]!(spot, surface);
           if (surface.glow > 0) {
             if (depth === 0) { gx -= dx; gy -= dy; gz -= dz; away += hit.distance; }
@@ -170,11 +172,13 @@ export function trace(prepared: PreparedScene, film: Film, samples: number, seed
               distance -= lamp.radius * 2.2;
             }
             const cosine = nx * tx + ny * ty + nz * tz;
-            if (weight > 0 && (cosine > 0 || surface.through > 0)) {
-              const sx = cosine > 0 ? px : spot.x - nx * 1e-4, sy = cosine > 0 ? py : spot.y - ny * 1e-4, sz = cosine > 0 ? pz : spot.z - nz * 1e-4;
+            const wrap = surface.wrap;
+            if (weight > 0 && (cosine > -wrap || surface.through > 0)) {
+              const lift = wrap > 0 ? 0.004 : 0;
+              const front = cosine > 0 || wrap > 0, sx = front ? px + nx * lift : spot.x - nx * 1e-4, sy = front ? py + ny * lift : spot.y - ny * 1e-4, sz = front ? pz + nz * lift : spot.z - nz * 1e-4;
               if (!meet(tree, sx, sy, sz, tx, ty, tz, distance - 1e-3, true, shadow)) {
-                const full = (weight * lamps.length * lamp.power * Math.abs(cosine)) / Math.PI, gain = depth > 0 ? Math.min(full, 2) : full;
-                const share = (cosine > 0 ? 1 - surface.through : surface.through) * (1 - fresnel) * (1 - surface.metal);
+                const full = (weight * lamps.length * lamp.power * (wrap > 0 ? 1 : Math.abs(cosine))) / Math.PI, gain = depth > 0 ? Math.min(full, 2) : full;
+                const share = (front ? 1 - surface.through : surface.through) * (1 - fresnel) * (1 - surface.metal);
                 let sheen = 0;
                 if (cosine > 0 && surface.gloss > 0) {
                   let hx = tx - dx, hy = ty - dy, hz = tz - dz;
@@ -182,7 +186,12 @@ export function trace(prepared: PreparedScene, film: Film, samples: number, seed
                   const power = 2 / (surface.roughness ** 4) - 2;
                   sheen = (fresnel * (power + 8) * Math.pow(Math.max(0, hx * nx + hy * ny + hz * nz), power)) / 8;
                 }
-                for (let b = 0; b < bands; b++) sum[b]! += throughput[b]! * gain * lamp.spectrum[b]! * (albedo[b]! * share + sheen * (surface.metal > 0 ? albedo[b]! : 1));
+                if (wrap > 0) {
+                  for (let b = 0; b < bands; b++) {
+                    const creep = wrap * (b / (bands - 1)) ** 2;
+                    sum[b]! += throughput[b]! * gain * lamp.spectrum[b]! * (albedo[b]! * share * Math.max(0, (cosine + creep) / (1 + creep) ** 2) + sheen * Math.max(0, cosine));
+                  }
+                } else for (let b = 0; b < bands; b++) sum[b]! += throughput[b]! * gain * lamp.spectrum[b]! * (albedo[b]! * share + sheen * (surface.metal > 0 ? albedo[b]! : 1));
               }
             }
           }

@@ -1,5 +1,5 @@
 import { addFigure } from '../figure.ts';
-import { dyes, linen, plain, skin, stone, wood, woven } from '../materials.ts';
+import { dyes, hair, linen, plain, skin, stone, straw, wood, woven } from '../materials.ts';
 import { addSurface, addTube, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';
 import { fractal, smoothstep } from '../random.ts';
@@ -54,9 +54,14 @@ export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight:
     });
     for (const u of [0.04, 0.96]) addTube(mesh, [[x0 + u * w, sag(x0 + u * w) - 0.05, -1.6], [x0 + u * w, sag(x0 + u * w) + 0.04, -1.6]], 8, post, () => 0.011);
   });
-  if (view === 1 || view === 3) {
-    addFigure(mesh, { at: view === 1 ? [0.72, 0, -1.1] : [-1.15, 0, -0.95], turn: view === 1 ? 0.7 : 1.15, headTurn: view === 1 ? -0.1 : -0.1, headTilt: -0.05, lean: 0.0, leftElbow: [0.3, 1.2, 0.12], leftHand: [0.16, 1.36, 0.42], rightElbow: [-0.29, 1.14, 0.12], rightHand: [-0.14, 1.2, 0.42] },
-      { skin: use(stage, skin([0.6, 0.37, 0.26])), scarf: use(stage, linen(dyes.cream)), shirt: use(stage, linen(dyes.woad)), apron: use(stage, linen([0.55, 0.5, 0.42])) });
+  if (view === 1) {
+    addFigure(mesh, random, {
+      at: [0.62, ground(0.62, -1.2) + 0.01, -1.2], turn: 2.7, headTurn: 0.25, headTilt: -0.2, lean: 0.02, wears: 'hat',
+      arms: [
+        { elbow: [0.3, 1.6, 0.14], hand: { wrist: [0.24, 1.85, 0.22], forward: [-0.1, 0.9, 0.3], back: [0.75, 0.1, -0.5], thumb: -1, curl: 0.8 } },
+        { elbow: [-0.3, 1.36, 0.2], hand: { wrist: [-0.26, 1.6, 0.3], forward: [0.05, 0.85, 0.4], back: [-0.8, 0.1, -0.4], thumb: 1, curl: 0.8 } },
+      ],
+    }, { skin: use(stage, skin([0.58, 0.37, 0.27])), hair: use(stage, hair([0.16, 0.09, 0.045])), straw: use(stage, straw([0.6, 0.46, 0.24])), scarf: use(stage, linen(dyes.indigo)), shirt: use(stage, linen([0.2, 0.115, 0.085])), apron: use(stage, linen([0.5, 0.46, 0.38])) });
   }
   if (view === 2) {
     addChart(stage, [-0.1, 0.92, -0.55], [0.1, 1.15, 3], 1.3);
@@ -65,9 +70,9 @@ export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight:
   return {
     mesh, materials: stage.materials, sky, skySpectrum: skyLight, medium: null, bounces: 2,
     lamps: [{ kind: 'far', towards: sun, spread: 0.02, power: 1100, spectrum: light, visible: true }],
-    eye: ([[-0.2, 1.25, 3.1], [-0.35, 1.5, 1.5], [0.15, 1.2, 1.5], [-0.6, 1.5, 1.25]] as const)[view]!,
-    target: ([[0.15, 1.28, -1.6], [0.45, 1.45, -1.3], [-0.05, 1.1, -0.6], [-1.0, 1.45, -1.2]] as const)[view]!,
-    focalMm: [30, 50, 45, 55][view]!, apertureF: [5.6, 2.5, 4, 2.2][view]!,
-    focusAt: ([[0, 1.2, -1.5], [0.6, 1.5, -1], [-0.1, 1, -0.55], [-1.1, 1.5, -0.9]] as const)[view]!,
+    eye: ([[-0.2, 1.25, 3.1], [-0.75, 1.5, 2.5], [0.15, 1.2, 1.5], [-0.6, 1.5, 1.25]] as const)[view]!,
+    target: ([[0.15, 1.28, -1.6], [0.15, 1.38, -1.4], [-0.05, 1.1, -0.6], [-1.0, 1.45, -1.2]] as const)[view]!,
+    focalMm: [30, 42, 45, 55][view]!, apertureF: [5.6, 3.2, 4, 2.2][view]!,
+    focusAt: ([[0, 1.2, -1.5], [0.2, 1.5, -1.55], [-0.1, 1, -0.55], [-1.1, 1.5, -0.9]] as const)[view]!,
   };
 }

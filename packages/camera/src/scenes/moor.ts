@@ -1,12 +1,28 @@
 import { addFigure } from '../figure.ts';
-import { dyes, fleece, linen, plain, skin, stone, wood } from '../materials.ts';
-import { addSurface, addTube, unit, type Point } from '../mesh.ts';
+import { dyes, fleece, hair, linen, plain, skin, stone, wood } from '../materials.ts';
+import { addSurface, addTube, cross, subtract, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';
 import { fractal, noise3, normal, smoothstep } from '../random.ts';
 import type { Spectrum } from '../spectrum.ts';
 import type { Scene } from '../trace.ts';
 
 const sun: Point = unit([-0.95, 0.3, -0.5]);
+
+/** Locks of wool growing out of a surface: curled tapering tubes. */
+function addLocks({ mesh, random }: Stage, surface: (u: number, v: number) => Point, wool: number, count: number, fine: number): void {
+  for (let i = 0; i < count; i++) {
+    const u = random(), v = 0.05 + 0.95 * random(), p = surface(u, v), q = surface(Math.min(1, u + 0.01), v), r = surface(u, Math.min(1, v + 0.01));
+    let n = unit(cross(subtract(q, p), subtract(r, p)));
+    if (n[2] + n[1] < 0) n = [-n[0], -n[1], -n[2]];
+    const len = (0.035 + 0.045 * random()) * (0.4 + 0.6 * fine), curl = (0.006 + 0.006 * random()) * fine, turn = random() * 6, sx = 0.6 * normal(random), sy = 0.5 * normal(random);
+    const path: Point[] = [];
+    for (let k = 0; k <= 7; k++) {
+      const t = k / 7, w = t * 9 + turn;
+      path.push([p[0] + n[0] * len * t * 0.7 + sx * len * t * 0.6 + curl * Math.cos(w) * t, p[1] + n[1] * len * t * 0.7 - 0.75 * len * t * t + sy * len * t * 0.3 + curl * Math.sin(w) * t, p[2] + n[2] * len * t * 0.8 + curl * Math.sin(w + 1) * t]);
+    }
+    addTube(mesh, path, 4, wool, (t) => 0.0042 * fine * (1 - 0.75 * t));
+  }
+}
 
 /** Fleeces over a drystone wall on a moor, in fog with a low sun behind it. */
 export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight: Spectrum): Scene {
@@ -46,19 +62,9 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
       return [x + 0.04 * Math.sin(u * 9 + seed), base + thick * 0.5 - (s - over) * hang, wallZ + 0.25 + thick * 0.9];
     };
     addSurface(mesh, 90, 90, wools[kind]!, drape);
-    for (let i = 0; i < 5200; i++) {
-      const u = random(), v = 0.05 + 0.95 * random(), p = drape(u, v), q = drape(Math.min(1, u + 0.01), v), r = drape(u, Math.min(1, v + 0.01));
-      const a: Point = [q[0] - p[0], q[1] - p[1], q[2] - p[2]], b: Point = [r[0] - p[0], r[1] - p[1], r[2] - p[2]];
-      let n = unit([a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]);
-      if (n[2] + n[1] < 0) n = [-n[0], -n[1], -n[2]];
-      const len = 0.035 + 0.045 * random(), curl = 0.006 + 0.006 * random(), turn = random() * 6, sx = 0.6 * normal(random), sy = 0.5 * normal(random);
-      const path: Point[] = [];
-      for (let k = 0; k <= 7; k++) {
-        const t = k / 7, w = t * 9 + turn;
-        path.push([p[0] + n[0] * len * t * 0.7 + sx * len * t * 0.6 + curl * Math.cos(w) * t, p[1] + n[1] * len * t * 0.7 - 0.75 * len * t * t + sy * len * t * 0.3 + curl * Math.sin(w) * t, p[2] + n[2] * len * t * 0.8 + curl * Math.sin(w + 1) * t]);
-      }
-      addTube(mesh, path, 4, wools[kind]!, (t) => 0.0042 * (1 - 0.75 * t));
-    }
+    // a close view needs finer and more locks
+    const close = view === 3 && x0 === 0.5;
+    addLocks(stage, drape, wools[kind]!, close ? 30000 : 5200, close ? 0.75 : 1);
   }
   const dead = use(stage, plain([0.05, 0.04, 0.035]));
   for (const [tx, tz, scale] of [[3.6, -11, 1], [-7.5, -19, 1.3], [8, -27, 1.6]] as const) {
@@ -70,12 +76,30 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
     branch([tx, ground(tx, tz) - 0.2, tz], unit([0.18, 1, 0]), 1.5 * scale, 0.13 * scale, 5);
   }
   if (view === 1) {
-    addFigure(mesh, { at: [1.05, ground(1, -0.95) + 0.02, -0.95], turn: -0.9, headTurn: -0.05, headTilt: 0.2, lean: 0.06, leftElbow: [0.3, 1.1, 0.12], leftHand: [0.2, 1.06, 0.42], rightElbow: [-0.3, 1.1, 0.1], rightHand: [-0.12, 1.08, 0.42] },
-      { skin: use(stage, skin([0.58, 0.36, 0.26])), scarf: use(stage, linen(dyes.orchil)), shirt: use(stage, linen([0.2, 0.22, 0.2])), apron: use(stage, linen(dyes.walnut)) });
+    const at: Point = [0.75, ground(0.75, -4.4) - 0.02, -4.4];
+    addFigure(mesh, random, {
+      at, turn: -0.75, headTurn: -0.2, headTilt: 0.15, lean: 0.05, wears: 'kerchief',
+      arms: [
+        { elbow: [0.29, 1.08, 0.1], hand: { wrist: [0.2, 1.02, 0.34], forward: [-0.7, 0, 0.6], back: [0.5, -0.6, 0.6], thumb: -1, curl: 0.4 } },
+        { elbow: [-0.29, 1.08, 0.1], hand: { wrist: [-0.2, 1.0, 0.34], forward: [0.7, 0, 0.6], back: [-0.5, -0.6, 0.6], thumb: 1, curl: 0.4 } },
+      ],
+    }, { skin: use(stage, skin([0.57, 0.37, 0.27])), hair: use(stage, hair([0.05, 0.035, 0.03])), scarf: use(stage, linen(dyes.madder)), shirt: use(stage, linen([0.16, 0.17, 0.17])), apron: use(stage, linen(dyes.oakgall)) });
+    const c = Math.cos(-0.75), s = Math.sin(-0.75);
+    const bundle = (u: number, v: number): Point => {
+      const phi = u * 2 * Math.PI, theta = Math.PI * v, d: Point = [Math.sin(theta) * Math.cos(phi), Math.cos(theta), Math.sin(theta) * Math.sin(phi)], r = 1 + 0.4 * (fractal(d[0] * 3.5, d[1] * 3.5, d[2] * 3.5, 4) - 0.5);
+      return [at[0] + 0.33 * s + d[0] * 0.27 * r, at[1] + 1.13 + d[1] * 0.16 * r, at[2] + 0.33 * c + d[2] * 0.24 * r];
+    };
+    addSurface(mesh, 80, 50, wools[0]!, bundle);
+    addLocks(stage, bundle, wools[0]!, 6000, 0.9);
   }
   if (view === 3) {
-    addFigure(mesh, { at: [1.9, ground(1.9, -7), -7.2], turn: 2.6, headTurn: 0, headTilt: 0, lean: 0.02, leftElbow: [0.28, 1.1, 0], leftHand: [0.25, 0.85, 0.15], rightElbow: [-0.3, 1.15, 0.05], rightHand: [-0.25, 1.0, 0.3] },
-      { skin: use(stage, skin([0.58, 0.36, 0.26])), scarf: use(stage, linen(dyes.cream)), shirt: use(stage, linen([0.12, 0.12, 0.13])), apron: use(stage, linen(dyes.oakgall)) });
+    addFigure(mesh, random, {
+      at: [0.5, 0.02, -2.05], turn: -0.1, headTurn: 0, headTilt: 0.4, lean: 0.16, wears: 'kerchief',
+      arms: [
+        { elbow: [0.26, 1.12, 0.3], rolled: 0.25, hand: { wrist: [0.15, 1.07, 0.52], forward: [-0.35, -0.2, 0.85], back: [0.2, 0.95, 0.2], thumb: -1, curl: 0.3 } },
+        { elbow: [-0.27, 1.13, 0.28], rolled: 0.25, hand: { wrist: [-0.14, 1.09, 0.48], forward: [0.45, -0.22, 0.8], back: [-0.2, 0.95, 0.25], thumb: 1, curl: 0.42 } },
+      ],
+    }, { skin: use(stage, skin([0.57, 0.37, 0.27])), hair: use(stage, hair([0.05, 0.035, 0.03])), scarf: use(stage, linen(dyes.madder)), shirt: use(stage, linen([0.2, 0.24, 0.27])), apron: use(stage, linen(dyes.walnut)) });
   }
   if (view === 2) {
     addTube(mesh, [[0.02, 0, -0.98], [0.02, 1.02, -0.98]], 10, use(stage, wood([0.3, 0.22, 0.15], true, 0.3)), () => 0.02);
@@ -100,9 +124,9 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
         out.r = k * (0.84 + 0.4 * warm); out.g = k * (0.86 + 0.14 * warm); out.b = k * (0.92 - 0.16 * warm);
       },
     },
-    eye: ([[0.3, 1.35, 2.0], [0.2, 1.5, 0.75], [0.15, 1.2, 1.3], [-0.6, 1.4, 1.1]] as const)[view]!,
-    target: ([[-0.1, 0.98, -1.5], [0.75, 1.35, -1.2], [-0.05, 1.0, -1.1], [0.3, 1.15, -3]] as const)[view]!,
-    focalMm: [32, 40, 45, 32][view]!, apertureF: [5.6, 2.8, 4, 4][view]!,
-    focusAt: ([[0, 1, -1.2], [1.0, 1.5, -0.9], [0, 1, -0.92], [0, 1, -1.2]] as const)[view]!,
+    eye: ([[0.3, 1.35, 2.0], [0.2, 1.5, 1.3], [0.15, 1.2, 1.3], [0.05, 1.38, -0.3]] as const)[view]!,
+    target: ([[-0.1, 0.98, -1.5], [0.15, 1.22, -2.2], [-0.05, 1.0, -1.1], [0.42, 1.07, -1.65]] as const)[view]!,
+    focalMm: [32, 36, 45, 50][view]!, apertureF: [5.6, 4, 4, 3.5][view]!,
+    focusAt: ([[0, 1, -1.2], [0.4, 1.1, -2.4], [0, 1, -0.92], [0.45, 1.06, -1.5]] as const)[view]!,
   };
 }

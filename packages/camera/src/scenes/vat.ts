@@ -1,5 +1,5 @@
 import { addFigure } from '../figure.ts';
-import { bath, brick, dyes, glow, iron, linen, plain, skin, stone, wood, woven } from '../materials.ts';
+import { bath, brick, dyes, glow, hair, iron, linen, plain, skin, stone, wood, woven } from '../materials.ts';
 import { addEllipsoid, addLathe, addQuad, addSurface, addTube, type Point } from '../mesh.ts';
 import { addChart, use, type Stage } from '../props.ts';
 import { fractal, smoothstep } from '../random.ts';
@@ -40,8 +40,14 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
     addTube(mesh, [[b[0], b[1] + 0.17, b[2]], [b[0], 3.2, b[2]]], 6, line, () => 0.004);
   }
   if (view === 1 || view === 2) {
-    addFigure(mesh, { at: view === 1 ? [1.42, 0.02, -1.38] : [-0.55, 0.02, -1.42], turn: view === 1 ? -0.35 : 0.45, headTurn: view === 1 ? -0.1 : 0.0, headTilt: 0.42, lean: 0.12, leftElbow: [0.3, 1.13, 0.2], leftHand: [0.13, 1.16, 0.52], rightElbow: [-0.28, 1.08, 0.22], rightHand: [-0.08, 1.0, 0.5] },
-      { skin: use(stage, skin([0.5, 0.28, 0.18])), scarf: use(stage, linen(dyes.weld)), shirt: use(stage, linen([0.4, 0.42, 0.44])), apron: use(stage, linen([0.3, 0.17, 0.1])) });
+    addFigure(mesh, stage.random, {
+      at: [-0.5, 0.02, -1.5], turn: 0.5, headTurn: 0.1, headTilt: 0.5, lean: 0.14, wears: 'kerchief',
+      arms: [
+        { elbow: [0.28, 1.12, 0.22], hand: { wrist: [0.13, 1.08, 0.4], forward: [-0.62, -0.1, 0.78], back: [0.646, 0.486, 0.576], thumb: 1, curl: 0.95 } },
+        { elbow: [-0.27, 1.14, 0.2], hand: { wrist: [-0.12, 1.24, 0.37], forward: [0.62, 0.25, 0.74], back: [-0.66, -0.3, 0.65], thumb: -1, curl: 0.95 } },
+      ],
+    }, { skin: use(stage, skin([0.5, 0.29, 0.19])), hair: use(stage, hair([0.06, 0.04, 0.03])), scarf: use(stage, linen([0.4, 0.12, 0.07])), shirt: use(stage, linen([0.36, 0.38, 0.4])), apron: use(stage, linen([0.25, 0.15, 0.09])) });
+    addTube(mesh, [[0.093, 0.438, -1.19], [-0.234, 1.077, -1.134], [-0.41, 1.42, -1.1]], 14, use(stage, wood([0.5, 0.36, 0.22], true, 0.5)), () => 0.0155);
   }
   if (view === 3) addChart(stage, [0.0, 0.868, -0.5], [0.05, 1.3, 2], 1.1);
   const lamps: Lamp[] = bulbs.map((centre) => ({ kind: 'ball', centre, radius: 0.045, power: 260, spectrum: light }));
@@ -66,9 +72,9 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
         out.r = out.g = out.b = glowing;
       },
     },
-    eye: ([[0.3, 1.55, 2.9], [0.35, 1.5, 1.05], [0.15, 1.5, 0.75], [0.2, 1.32, 1.15]] as const)[view]!,
-    target: ([[0.05, 1.1, -1.2], [1.15, 1.2, -1.2], [-0.45, 1.3, -1.3], [0.0, 0.95, -0.7]] as const)[view]!,
-    focalMm: [28, 40, 45, 50][view]!, apertureF: [4, 2.5, 2.2, 4][view]!,
-    focusAt: ([[0, 0.8, -0.8], [1.3, 1.5, -1.15], [-0.45, 1.5, -1.2], [0, 0.95, -0.5]] as const)[view]!,
+    eye: ([[0.3, 1.55, 2.9], [0.62, 1.42, 0.2], [0.95, 1.5, 1.5], [0.2, 1.32, 1.15]] as const)[view]!,
+    target: ([[0.05, 1.1, -1.2], [-0.2, 1.1, -1.05], [-0.25, 1.12, -1.25], [0.0, 0.95, -0.7]] as const)[view]!,
+    focalMm: [28, 55, 38, 50][view]!, apertureF: [4, 2.2, 2.8, 4][view]!,
+    focusAt: ([[0, 0.8, -0.8], [-0.12, 1.1, -1.0], [0.05, 0.87, -0.6], [0, 0.95, -0.5]] as const)[view]!,
   };
 }

@@ -1,5 +1,5 @@
 import { addFigure } from '../figure.ts';
-import { dyes, iron, linen, plain, skin, stone, wood, woven, yarn } from '../materials.ts';
+import { dyes, hair, iron, linen, plain, skin, stone, wood, woven, yarn } from '../materials.ts';
 import { addBox, addLathe, addQuad, addSurface, addTube } from '../mesh.ts';
 import { addBallOfYarn, addChart, addHank, use, type Stage } from '../props.ts';
 import { fractal } from '../random.ts';
@@ -36,16 +36,23 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
   addSurface(mesh, 120, 60, use(stage, woven([0.62, 0.58, 0.5], 0.1, 700)), (u, v) => [-0.95 + 0.75 * u, 0.762 + 0.02 * fractal(u * 6, v * 5, 4, 3) + (v > 0.75 ? -(v - 0.75) * 1.1 : 0), -1.15 + 0.7 * Math.min(v, 0.76) + 0.012 * Math.sin(u * 25) * Math.max(0, v - 0.7)]);
   addTube(mesh, [[0.05, 0.765, -0.8], [0.33, 0.765, -0.72]], 10, use(stage, iron), () => 0.006);
   if (view === 2) {
-    addFigure(mesh, { at: [-0.35, 0.02, -0.62], turn: -0.75, headTurn: 0.1, headTilt: 0.28, lean: 0.05, leftElbow: [0.27, 1.1, 0.1], leftHand: [0.12, 1.14, 0.38], rightElbow: [-0.27, 1.1, 0.08], rightHand: [-0.1, 1.02, 0.38] },
-      { skin: use(stage, skin([0.56, 0.33, 0.22])), scarf: use(stage, linen(dyes.madder)), shirt: use(stage, linen([0.58, 0.55, 0.48])), apron: use(stage, linen(dyes.indigo)) });
-    addHank(stage, [-0.61, 1.14, -0.3], 0.5, 0.05, 120, use(stage, yarn(dyes.weld)), -0.7);
+    addFigure(mesh, stage.random, {
+      at: [-0.5, 0, -0.62], turn: -1.95, headTurn: 0.15, headTilt: 0.3, lean: 0.05, wears: 'knot',
+      arms: [
+        { elbow: [0.27, 1.13, 0.1], hand: { wrist: [0.15, 1.24, 0.32], forward: [-0.35, 0.35, 0.85], back: [0.55, 0.75, -0.1], thumb: -1, curl: 0.62 } },
+        { elbow: [-0.27, 1.12, 0.1], hand: { wrist: [-0.12, 1.2, 0.34], forward: [0.35, 0.25, 0.85], back: [-0.45, 0.85, -0.1], thumb: 1, curl: 0.62 } },
+      ],
+    }, { skin: use(stage, skin([0.57, 0.35, 0.25])), hair: use(stage, hair([0.09, 0.05, 0.03])), scarf: use(stage, linen(dyes.madder)), shirt: use(stage, linen([0.6, 0.565, 0.49])), apron: use(stage, linen(dyes.indigo)) });
+    addHank(stage, [-0.9, 1.27, -0.78], 0.5, 0.05, 120, use(stage, yarn(dyes.weld)), -0.4);
+    addHank(stage, [0.24, 1.86, 0.02], 0.75, 0.045, 210, use(stage, yarn(dyes.madder)), 0.3);
+    addHank(stage, [0.42, 1.84, -0.08], 0.72, 0.045, 190, use(stage, yarn(dyes.indigo)), -0.3);
   }
-  const eye = ([[0.35, 1.35, 2.25], [-0.35, 1.42, 0.55], [0.25, 1.45, 1.05], [0.62, 1.1, 0.85]] as const)[view]!;
-  const target = ([[0.12, 1.22, -1.4], [-0.38, 1.42, -1.45], [-0.38, 1.36, -0.75], [0.3, 1.02, -0.9]] as const)[view]!;
+  const eye = ([[0.35, 1.35, 2.25], [-0.35, 1.42, 0.55], [0.1, 1.42, 1.12], [0.62, 1.1, 0.85]] as const)[view]!;
+  const target = ([[0.12, 1.22, -1.4], [-0.38, 1.42, -1.45], [-0.22, 1.36, -0.6], [0.3, 1.02, -0.9]] as const)[view]!;
   if (view === 3) addChart(stage, [0.2, 0.757, -0.68], [0.1, 1.1, 0.85]);
   return {
     mesh, materials: stage.materials, sky: null, skySpectrum: light, medium: null, bounces: 3,
     lamps: [{ kind: 'window', corner: [-2.35, 0.95, -1.1], edge1: [0, 0, 1.7], edge2: [0, 1.45, 0], power: 6, spectrum: light }],
-    eye, target, focalMm: [38, 50, 45, 45][view]!, apertureF: [5.6, 2.8, 2.2, 4][view]!, focusAt: ([[0, 1.4, -1.4], [-0.42, 1.4, -1.42], [-0.4, 1.5, -0.6], [0.2, 0.85, -0.7]] as const)[view]!,
+    eye, target, focalMm: [38, 50, 45, 45][view]!, apertureF: [5.6, 2.8, 2.8, 4][view]!, focusAt: ([[0, 1.4, -1.4], [-0.42, 1.4, -1.42], [0.33, 1.5, 0.05], [0.2, 0.85, -0.7]] as const)[view]!,
   };
 }
