@@ -1,12 +1,5 @@
-import { read, row, s } from './maths';
-
-// @ts-ignore: decorator
-@inline function compress(c: v128, peak: v128, t: v128, last: f32, table: usize): v128 {
-  const d = f32x4.div(f32x4.sub(peak, c), f32x4.max(peak, s(1e-9))), out = f32x4.gt(d, t);
-  if (!v128.any_true(out)) return c;
-  const near = read(table, last, f32x4.min(f32x4.max(f32x4.mul(f32x4.sub(d, t), s(0.5)), s(0)), s(1)));
-  return v128.bitselect(f32x4.sub(peak, f32x4.mul(near, peak)), c, out);
-}
+import { cbrt, read, row, s } from './maths';
+import { labA, labB, labL } from './oklab';
 
 // @ts-ignore: decorator
 @inline function noise(x: v128, y: i32, channel: i32, seed: i32): v128 {
@@ -17,25 +10,70 @@ import { read, row, s } from './maths';
   return f32x4.mul(f32x4.convert_i32x4_u(i32x4.shr_u(h, 8)), s(1.0 / 16777216.0));
 }
 
+let fitR: v128 = s(0), fitG: v128 = s(0), fitB: v128 = s(0);
+// @ts-ignore: decorator
+@inline function one(u: v128): v128 { return f32x4.mul(u, f32x4.mul(u, u)); }
+/** One Newton step towards the chroma whose greatest channel is `top`, never upwards. */
+// @ts-ignore: decorator
+@inline function lower(S: v128, at: usize, c: v128, d: v128, e: v128, dc: v128, dd: v128, de: v128, top: v128): v128 {
+  const over = f32x4.max(f32x4.sub(row(at, c, d, e), top), s(0));
+  return f32x4.sub(S, f32x4.div(over, f32x4.max(row(at, dc, dd, de), s(0.02))));
+}
+
+/**
+ * Brings a colour (linear Rec.2020 a, c, e) into the output space at its own OKLab hue and lightness by lowering chroma
+ * (CSS Color 4, §13): towards the space's dark faces softly, from `threshold` of the way there (the curve of the ACES
+ * reference gamut compression, S-2021-001); under white hard. At a fixed hue the dark faces stand at one ratio of chroma
+ * to lightness, whatever the lightness, so a table over hue holds them.
+ */
+function fit(a: v128, c: v128, e: v128, u: v128, v: v128, w: v128, inside: v128, p: usize): void {
+  const last = load<f32>(p, 116), limits = p + 120 + ((<usize>last + 2) << 2), soft = limits + ((<usize>last + 2) << 2), threshold = v128.load32_splat(p + 112);
+  const l = cbrt(row(p + 36, a, c, e)), m = cbrt(row(p + 48, a, c, e)), k = cbrt(row(p + 60, a, c, e));
+  const L = f32x4.min(f32x4.max(labL(l, m, k), s(1e-5)), s(1)), A = labA(l, m, k), B = labB(l, m, k);
+  const C = f32x4.max(f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B))), s(1e-9)), q = f32x4.div(B, f32x4.max(f32x4.add(f32x4.abs(A), f32x4.abs(B)), s(1e-9)));
+  const hue = f32x4.mul(v128.bitselect(f32x4.add(q, s(1)), f32x4.sub(s(3), q), f32x4.ge(A, s(0))), s(0.25));
+  const limit = read(limits, last, hue), ratio = f32x4.div(C, L), d = f32x4.div(ratio, limit), far = f32x4.gt(d, threshold);
+  const near = f32x4.min(read(soft, last, f32x4.min(f32x4.max(f32x4.mul(f32x4.sub(d, threshold), s(0.5)), s(0)), s(1))), s(1));
+  let S = v128.bitselect(f32x4.mul(near, limit), ratio, far);
+  const ah = f32x4.div(A, C), bh = f32x4.div(B, C);
+  const kl = f32x4.add(f32x4.mul(s(0.3963377774), ah), f32x4.mul(s(0.2158037573), bh)), km = f32x4.sub(f32x4.mul(s(-0.1055613458), ah), f32x4.mul(s(0.0638541728), bh)), kk = f32x4.sub(f32x4.mul(s(-0.0894841775), ah), f32x4.mul(s(1.2914855480), bh));
+  const volume = one(L), top = f32x4.div(s(1), volume);
+  let x = f32x4.add(s(1), f32x4.mul(S, kl)), y = f32x4.add(s(1), f32x4.mul(S, km)), z = f32x4.add(s(1), f32x4.mul(S, kk));
+  let high = f32x4.max(row(p + 72, one(x), one(y), one(z)), f32x4.max(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
+  const bright = f32x4.gt(high, top);
+  for (let step = 0; step < 4 && v128.any_true(f32x4.gt(high, top)); step++) {
+    const cx = one(x), cy = one(y), cz = one(z);
+    const dx = f32x4.mul(f32x4.mul(s(3), kl), f32x4.mul(x, x)), dy = f32x4.mul(f32x4.mul(s(3), km), f32x4.mul(y, y)), dz = f32x4.mul(f32x4.mul(s(3), kk), f32x4.mul(z, z));
+    S = f32x4.max(f32x4.min(lower(S, p + 72, cx, cy, cz, dx, dy, dz, top), f32x4.min(lower(S, p + 84, cx, cy, cz, dx, dy, dz, top), lower(S, p + 96, cx, cy, cz, dx, dy, dz, top))), s(0));
+    x = f32x4.add(s(1), f32x4.mul(S, kl)); y = f32x4.add(s(1), f32x4.mul(S, km)); z = f32x4.add(s(1), f32x4.mul(S, kk));
+    high = f32x4.max(row(p + 72, one(x), one(y), one(z)), f32x4.max(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
+  }
+  const moved = v128.andnot(v128.or(far, bright), inside);
+  fitR = v128.bitselect(f32x4.mul(volume, row(p + 72, one(x), one(y), one(z))), u, moved);
+  fitG = v128.bitselect(f32x4.mul(volume, row(p + 84, one(x), one(y), one(z))), v, moved);
+  fitB = v128.bitselect(f32x4.mul(volume, row(p + 96, one(x), one(y), one(z))), w, moved);
+}
+
 /**
  * Display-linear Rec.2020 to encoded output for one row of n pixels starting at picture column x, row y.
- * p: matrix[9] to the output's primaries, luma[3], the gamut compression's threshold, the number of intervals of four
- * tables, then the tables: the encoding over the square root of the value, and for red, green and blue the compressed
- * distance from grey over (distance − threshold) / 2 (ACES reference gamut compression, S-2021-001).
- * Overshoot above white is mixed with a grey of its own luminance. Dither is uniform over one code, from place and seed.
+ * p: matrices to the output's primaries [9], to the cones of OKLab [9], from them to the output [9]; the share of the
+ * greatest channel above which the least one needs no look; the gamut threshold; the number of intervals of three tables,
+ * then the tables: the encoding over the square root of the value, the limit of chroma/lightness over hue, and the
+ * compressed share of that limit over (share − threshold) / 2. Dither is uniform over one code, from place and seed.
  * `top` is 255 (writes RGBA, 4 bytes) or 65535 (writes RGB, 6 bytes).
  */
 export function encode(r: usize, g: usize, b: usize, n: i32, p: usize, dst: usize, x: i32, y: i32, seed: i32, top: i32): void {
-  const limit = s(<f32>top), threshold = v128.load32_splat(p + 48), last = load<f32>(p, 52), table = p + 56, size = (<usize>last + 2) << 2, lanes = i32x4(0, 1, 2, 3);
+  const limit = s(<f32>top), safe = v128.load32_splat(p + 108), last = load<f32>(p, 116), table = p + 120, lanes = i32x4(0, 1, 2, 3);
   for (let i: i32 = 0; i < n; i += 4) {
     const o = <usize>i << 2;
     const a = v128.load(r + o), c = v128.load(g + o), e = v128.load(b + o);
     let u = row(p, a, c, e), v = row(p + 12, a, c, e), w = row(p + 24, a, c, e);
-    const peak = f32x4.max(u, f32x4.max(v, w));
-    u = compress(u, peak, threshold, last, table + size); v = compress(v, peak, threshold, last, table + 2 * size); w = compress(w, peak, threshold, last, table + 3 * size);
-    const luma = f32x4.min(row(p + 36, u, v, w), s(1));
-    const t = f32x4.min(f32x4.max(f32x4.div(f32x4.sub(peak, s(1)), f32x4.max(f32x4.sub(peak, luma), s(1e-6))), s(0)), s(1));
-    u = f32x4.add(u, f32x4.mul(f32x4.sub(luma, u), t)); v = f32x4.add(v, f32x4.mul(f32x4.sub(luma, v), t)); w = f32x4.add(w, f32x4.mul(f32x4.sub(luma, w), t));
+    const peak = f32x4.max(u, f32x4.max(v, w)), least = f32x4.min(u, f32x4.min(v, w));
+    const inside = v128.and(f32x4.ge(least, f32x4.mul(peak, safe)), f32x4.le(peak, s(1)));
+    if (!i32x4.all_true(inside)) {
+      fit(a, c, e, u, v, w, inside, p);
+      u = fitR; v = fitG; w = fitB;
+    }
     u = f32x4.min(f32x4.max(u, s(0)), s(1)); v = f32x4.min(f32x4.max(v, s(0)), s(1)); w = f32x4.min(f32x4.max(w, s(0)), s(1));
     const at = i32x4.add(i32x4.splat(x + i), lanes);
     const iu = i32x4.trunc_sat_f32x4_u(f32x4.min(f32x4.add(f32x4.mul(read(table, last, f32x4.sqrt(u)), limit), noise(at, y, 0, seed)), limit));

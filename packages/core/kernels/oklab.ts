@@ -2,11 +2,11 @@ import { cbrt, mix, row, s, smooth } from './maths';
 
 // OKLab (Ottosson 2020) from linear Rec.2020: p holds RGB→LMS [9], then LMS→RGB [9]; the cube-root side is constant.
 // @ts-ignore: decorator
-@inline function labL(l: v128, m: v128, k: v128): v128 { return f32x4.sub(f32x4.add(f32x4.mul(s(0.2104542553), l), f32x4.mul(s(0.7936177850), m)), f32x4.mul(s(0.0040720468), k)); }
+@inline export function labL(l: v128, m: v128, k: v128): v128 { return f32x4.sub(f32x4.add(f32x4.mul(s(0.2104542553), l), f32x4.mul(s(0.7936177850), m)), f32x4.mul(s(0.0040720468), k)); }
 // @ts-ignore: decorator
-@inline function labA(l: v128, m: v128, k: v128): v128 { return f32x4.add(f32x4.sub(f32x4.mul(s(1.9779984951), l), f32x4.mul(s(2.4285922050), m)), f32x4.mul(s(0.4505937099), k)); }
+@inline export function labA(l: v128, m: v128, k: v128): v128 { return f32x4.add(f32x4.sub(f32x4.mul(s(1.9779984951), l), f32x4.mul(s(2.4285922050), m)), f32x4.mul(s(0.4505937099), k)); }
 // @ts-ignore: decorator
-@inline function labB(l: v128, m: v128, k: v128): v128 { return f32x4.sub(f32x4.add(f32x4.mul(s(0.0259040371), l), f32x4.mul(s(0.7827717662), m)), f32x4.mul(s(0.8086757660), k)); }
+@inline export function labB(l: v128, m: v128, k: v128): v128 { return f32x4.sub(f32x4.add(f32x4.mul(s(0.0259040371), l), f32x4.mul(s(0.7827717662), m)), f32x4.mul(s(0.8086757660), k)); }
 // @ts-ignore: decorator
 @inline function cube(x: v128): v128 { return f32x4.mul(x, f32x4.mul(x, x)); }
 // @ts-ignore: decorator

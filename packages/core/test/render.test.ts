@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { dyeStrip } from '../src/look/dyestrip.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
-import { rec2020ToOklab } from '../src/colour/oklab.ts';
+import { oklabToRec2020, rec2020ToOklab } from '../src/colour/oklab.ts';
 import { invert3, apply3, type Vector3 } from '../src/colour/matrix.ts';
-import { rec2020To, srgb } from '../src/colour/spaces.ts';
+import { displayP3, rec2020To, srgb } from '../src/colour/spaces.ts';
 import { decodeSrgb } from '../src/colour/transfer.ts';
 import { cutPlate, halvePlate, makePlate, plateOffset, plateScale, turn, type Plate } from '../src/plate/plate.ts';
 import type { RawFacts } from '../src/plate/mosaic.ts';
@@ -97,20 +97,38 @@ describe('rendering', () => {
     expect(planes[0]! / planes[256]!).toBeCloseTo(1, 3);
     expect(planes[512]! / planes[256]!).toBeCloseTo(1, 3);
   });
-  it('every saturated hue stays itself within 12° well outside the space and rising chroma never turns back (no flat patches at the edge of sRGB)', () => {
-    const numbers = encodeParameters('srgb');
+  describe.each([['srgb', srgb], ['p3', displayP3]] as const)('the edge of %s', (space, primaries) => {
+    const numbers = encodeParameters(space), back = invert3(rec2020To(primaries));
     const out = (c: Vector3): Vector3 => { const at = kernels.reserve(200000), f = kernels.f32(); f.set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0, ...numbers], at / 4); kernels.exports.encode(at, at + 16, at + 32, 1, at + 48, at + 150000, 0, 0, 0, 65535); const u = kernels.u16().subarray((at + 150000) / 2, (at + 150000) / 2 + 3); return [u[0]! / 65535, u[1]! / 65535, u[2]! / 65535]; };
-    const back = invert3(rec2020To(srgb));
-    for (const pure of [[0.6, 0, 0], [0, 0.5, 0], [0, 0, 0.6], [0.5, 0.5, 0], [0, 0.5, 0.5], [0.5, 0, 0.5]] as Vector3[]) {
-      let last = -1;
-      for (let t = 0.5; t <= 0.9001; t += 0.05) {
-        const grey = 0.25, c = pure.map((v) => grey + (v - grey) * t) as unknown as Vector3, want = rec2020ToOklab(c), got = rec2020ToOklab(apply3(back, out(c).map((v) => decodeSrgb(v)) as unknown as Vector3));
-        const chroma = Math.hypot(got[1], got[2]), turned = Math.abs(Math.atan2(want[1] * got[2] - want[2] * got[1], want[1] * got[1] + want[2] * got[2])) * (180 / Math.PI);
-        expect(turned, `hue of ${c.join(' ')}`).toBeLessThan(12);
-        expect(chroma).toBeGreaterThan(last - 1e-4);
-        last = chroma;
+    const seen = (c: Vector3): Vector3 => rec2020ToOklab(apply3(back, out(c).map((v) => decodeSrgb(v)) as unknown as Vector3));
+    const pures: Vector3[] = [];
+    for (let e = 0; e < 6; e++) for (let t = 0; t < 1; t += 0.1) { const corners: Vector3[] = [[1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 1, 1], [0, 0, 1], [1, 0, 1], [1, 0, 0]]; pures.push(corners[e]!.map((v, k) => v * (1 - t) + corners[e + 1]![k]! * t) as unknown as Vector3); }
+    it('no hue turns by more than 1°, out to the pure primaries of Rec.2020 and under a light of twice white', () => {
+      for (const pure of pures) for (const light of [0.02, 0.3, 0.9, 2]) for (const t of [0.6, 0.9, 1]) {
+        const c = pure.map((v) => light * (0.3 * (1 - t) + v * t)) as unknown as Vector3, want = rec2020ToOklab(c), got = seen(c), chroma = Math.hypot(got[1], got[2]);
+        if (chroma < 0.02) continue;
+        const turned = Math.abs(Math.atan2(want[1] * got[2] - want[2] * got[1], want[1] * got[1] + want[2] * got[2])) * (180 / Math.PI);
+        expect(turned, `hue of ${c.join(' ')}`).toBeLessThan(1);
+        expect(Math.abs(Math.min(1, want[0]) - got[0]), `lightness of ${c.join(' ')}`).toBeLessThan(0.006);
       }
-    }
+    });
+    it('rising chroma never turns back and stays told apart (no flat patches)', () => {
+      for (const pure of pures) {
+        const from = rec2020ToOklab([0.2, 0.2, 0.2]), to = rec2020ToOklab(pure.map((v) => v * 0.5) as unknown as Vector3);
+        let last = -1;
+        for (let t = 0.3; t <= 1.0001; t += 0.05) {
+          const got = seen(oklabToRec2020([from[0], to[1] * t, to[2] * t])), chroma = Math.hypot(got[1], got[2]);
+          expect(chroma, `${pure.join(' ')} at ${t}`).toBeGreaterThan(last - 2e-5);
+          last = chroma;
+        }
+      }
+    });
+    it('colours within 85 % of the edge are left alone', () => {
+      for (const pure of pures) {
+        const lab = rec2020ToOklab(apply3(back, pure.map((v) => 0.4 * (0.35 + 0.65 * v)) as unknown as Vector3)), got = seen(oklabToRec2020(lab));
+        for (let k = 0; k < 3; k++) expect(got[k]!).toBeCloseTo(lab[k]!, 3);
+      }
+    });
   });
 });
 

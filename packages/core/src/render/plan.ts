@@ -9,7 +9,7 @@ import { encodeParameters, type OutputSpace } from './output.ts';
 import type { Pass } from './pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
-export const engineVersion = 1;
+export const engineVersion = 2;
 
 /** Everything that will be computed, as plain data: what each kernel is called with, in order. */
 export interface Plan {
