@@ -1,7 +1,6 @@
-import { patchReflectances } from './chart.ts';
 import { noise3, normal, seeded } from './random.ts';
 import type { Light } from './render-light.ts';
-import { bands, dot, lightOf, observer, paints, solve, spectrum, type Spectrum } from './spectrum.ts';
+import { bands, dot, lightOf, observer, solve, spectrum, type Spectrum } from './spectrum.ts';
 
 const bell = (nm: number, peak: number, width: number): number => Math.exp(-0.5 * ((nm - peak) / width) ** 2);
 /** Spectral sensitivity of the red, green and blue filtered photosites; green is the most sensitive. */
@@ -18,22 +17,34 @@ export function neutralOf(light: Spectrum): [number, number, number] {
 }
 
 /**
- * The matrix from XYZ to camera RGB that fits chart and paint reflectances best under a light (least squares over
+ * The reflectances the matrices are fitted to: smooth edges and bands of every wavelength, depth and lightness, of the
+ * kind of most dyes and pigments. The chart is not among them, so that photographing it is a fair trial.
+ */
+const samples: readonly Spectrum[] = (() => {
+  const rise = (nm: number, at: number): number => 1 / (1 + Math.exp((at - nm) / 18)), list: Spectrum[] = [];
+  for (const [base, depth] of [[0.05, 0.8], [0.12, 0.45], [0.3, 0.3], [0.06, 0.2]] as const) {
+    for (let at = 430; at <= 650; at += 20) list.push(spectrum((nm) => base + depth * rise(nm, at)), spectrum((nm) => base + depth * (1 - rise(nm, at))));
+    for (let at = 440; at <= 640; at += 25) for (const width of [50, 100]) list.push(spectrum((nm) => base + depth * rise(nm, at - width / 2) * (1 - rise(nm, at + width / 2))), spectrum((nm) => base + depth * (1 - rise(nm, at - width / 2) * (1 - rise(nm, at + width / 2)))));
+  }
+  return list;
+})();
+const grey = new Float64Array(bands).fill(0.18);
+
+/**
+ * The matrix from XYZ to camera RGB that fits those reflectances best under a light (least squares over
  * relative error), with the light's white kept exactly; scaled so that the light's white gives camera maximum 1.
  */
 export function colourMatrix(light: Spectrum): number[] {
-  const samples = [...patchReflectances(), ...paints];
-  const weights = samples.map((_, i) => (i === 24 ? 60 : 1));
   const out: number[] = [];
   for (const s of sensitivity) {
     const rows = Array.from({ length: 3 }, () => new Float64Array(4));
-    samples.forEach((r, i) => {
-      const lit = r.map((v, b) => v * light[b]!), xyz = observer.map((o) => dot(o, lit)), camera = dot(s, lit), w = weights[i]! / (xyz[1]! + 0.02) ** 1.2;
+    for (const r of [...samples, grey]) {
+      const lit = r.map((v, b) => v * light[b]!), xyz = observer.map((o) => dot(o, lit)), camera = dot(s, lit), w = (r === grey ? samples.length : 1) / (xyz[1]! + 0.02) ** 1.2;
       for (let a = 0; a < 3; a++) {
         for (let b = 0; b < 3; b++) rows[a]![b]! += w * xyz[a]! * xyz[b]!;
         rows[a]![3]! += w * xyz[a]! * camera;
       }
-    });
+    }
     out.push(...solve(rows));
   }
   const white = observer.map((o) => dot(o, light));
@@ -42,18 +53,18 @@ export function colourMatrix(light: Spectrum): number[] {
 }
 
 /**
- * The matrix from balanced camera RGB to XYZ under D50 (a DNG ForwardMatrix): what chart and paint reflectances look
+ * The matrix from balanced camera RGB to XYZ under D50 (a DNG ForwardMatrix): what those reflectances look
  * like under D50, fitted from what the camera sees of them under a light. Balanced white goes to D50's white exactly.
  */
 export function forwardMatrix(light: Spectrum): number[] {
   const d50Light = lightOf(5003), neutral = neutralOf(light), white = observer.map((o) => dot(o, d50Light)), pcs = [0.9642, 1, 0.8249], green = dot(sensitivity[1], light);
-  const samples = patchReflectances().map((r) => ({
+  const seen = samples.map((r) => ({
     camera: sensitivity.map((s, c) => dot(s, r.map((v, b) => v * light[b]!)) / (green * neutral[c]!)),
     xyz: observer.map((o, k) => (dot(o, r.map((v, b) => v * d50Light[b]!)) / white[k]!) * pcs[k]!),
   }));
   return [0, 1, 2].flatMap((k) => {
     const rows = Array.from({ length: 3 }, () => new Float64Array(4));
-    for (const { camera, xyz } of [...samples, ...Array.from({ length: 40 }, () => ({ camera: [1, 1, 1], xyz: pcs }))]) {
+    for (const { camera, xyz } of [...seen, ...Array.from({ length: samples.length }, () => ({ camera: [1, 1, 1], xyz: pcs }))]) {
       const w = 1 / (xyz[1]! + 0.03) ** 1.2;
       for (let a = 0; a < 3; a++) {
         for (let b = 0; b < 3; b++) rows[a]![b]! += w * camera[a]! * camera[b]!;
