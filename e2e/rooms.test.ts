@@ -1,0 +1,138 @@
+import { existsSync, readdirSync, renameSync } from 'node:fs';
+import { mkdtempSync, copyFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { root } from '@dyepot/server/src/places.ts';
+import { setStage, type Stage } from './stage.ts';
+
+let stage: Stage, page: Page;
+interface FrameState { id: number; name: string; light: string; missing: boolean }
+interface ShootState { leadFrameId: number; look: { name: string } | null; frames: FrameState[] }
+const shoot = async (id = 1): Promise<ShootState> => (await (await page.request.get(`${stage.origin}/api/shoots/${id}`)).json()) as ShootState;
+const frame = (name: string): ReturnType<Page['getByRole']> => page.getByRole('button', { name: new RegExp(`^${name},`) });
+const bar = (): ReturnType<Page['getByRole']> => page.getByRole('toolbar', { name: 'Chosen frames' });
+beforeAll(async () => { stage = await setStage(); page = await stage.open('/shoots/1'); page.setDefaultTimeout(12000); await frame('TR-0412').waitFor(); });
+afterAll(async () => { await stage.close(); });
+
+describe('the shoot', () => {
+  it('frames are chosen one by one, by toggling, and as a range', async () => {
+    await frame('TR-0412').click();
+    expect(await bar().textContent()).toContain('1 chosen');
+    await frame('TR-0419').click({ modifiers: ['Shift'] });
+    expect(await bar().textContent()).toContain('4 chosen');
+    await frame('TR-0413').click({ modifiers: ['Control'] });
+    expect(await bar().textContent()).toContain('3 chosen');
+    expect(await page.getByRole('button', { name: 'Deliver 3 frames' }).count()).toBe(1);
+    await bar().getByRole('button', { name: 'Clear' }).click();
+    expect(await bar().count()).toBe(0);
+  });
+  it('any frame can lead', async () => {
+    await frame('TR-0413').click();
+    await bar().getByRole('button', { name: 'Make it the lead' }).click();
+    await page.getByText('TR-0413 leads').waitFor();
+    const s = await shoot();
+    expect(s.frames.find((f) => f.id === s.leadFrameId)!.name).toBe('TR-0413');
+    expect(await frame('TR-0413').locator('.lead-tag').count()).toBe(1);
+  });
+  it('a light is renamed for the frames chosen and they gather under it', async () => {
+    await bar().getByRole('button', { name: 'Light…' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Light', { exact: true }).fill('Doorway');
+    await dialog.getByRole('button', { name: 'Set' }).click();
+    await page.getByRole('heading', { name: /^Doorway/ }).waitFor();
+    expect((await shoot()).frames.find((f) => f.name === 'TR-0413')!.light).toBe('Doorway');
+  });
+  it('a look is chosen for the whole shoot, and taken off again', async () => {
+    await page.getByRole('button', { name: 'Choose the shoot’s look' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: /^Oak gall\s*revision/ }).click();
+    await page.locator('.work-path').getByText('Oak gall, revision 1').waitFor();
+    await page.getByRole('button', { name: 'Choose the shoot’s look' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: /Neutral response/ }).click();
+    await page.locator('.work-path').getByText('neutral response').waitFor();
+    expect((await shoot()).look).toBe(null);
+  });
+  it('a frame is taken out, its raw staying where it is', async () => {
+    const before = (await shoot()).frames.length;
+    await bar().getByRole('button', { name: 'Clear' }).click();
+    await frame('TR-0437').click();
+    await bar().getByRole('button', { name: 'Take out' }).click();
+    await page.getByText('Taken out; the raw files stay').waitFor();
+    await page.waitForFunction((n) => document.querySelectorAll('.sheet-frame').length < n, before);
+    expect((await shoot()).frames.length).toBe(before - 1);
+    expect(existsSync(join(root, 'packages/camera/frames/TR-0437.dng'))).toBe(true);
+  });
+  it('a raw that moved is missing, and is found again', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'dyepot-moved-')), from = join(folder, 'walk.dng'), to = join(folder, 'walked.dng');
+    copyFileSync(join(root, 'packages/camera/frames/TR-0437.dng'), from);
+    await page.getByRole('button', { name: 'Bring raws in' }).click();
+    await page.getByLabel('From a folder on this machine').fill(folder);
+    await page.getByRole('button', { name: 'Use this folder' }).click();
+    const down = (): Promise<void> => page.getByTestId('contact-sheet').evaluate((e) => { e.scrollTop = 1e6; });
+    await page.getByText('14 raws').or(page.getByText('13 raws')).first().waitFor();
+    await down();
+    await frame('walk').waitFor();
+    await page.waitForFunction(() => document.querySelector('[aria-label^="walk,"] .picture.ready') !== null);
+    renameSync(from, to);
+    await page.reload();
+    await page.getByTestId('contact-sheet').waitFor();
+    await page.waitForTimeout(300);
+    await down();
+    await page.getByRole('button', { name: /^walk,.*missing/ }).dblclick();
+    await page.getByLabel('It is now at').fill(join(folder, 'nowhere.dng'));
+    await page.getByRole('button', { name: 'Find', exact: true }).click();
+    await page.getByText(/nowhere\.dng/).last().waitFor();
+    await page.getByLabel('It is now at').fill(to);
+    await page.getByRole('button', { name: 'Find', exact: true }).click();
+    await page.getByText('walk is found').waitFor();
+    expect((await shoot()).frames.find((f) => f.name === 'walk')!.missing).toBe(false);
+  });
+});
+
+describe('the shelf', () => {
+  it('a look is duplicated, found by its family, and taken off', async () => {
+    await page.goto(`${stage.origin}/shelf`);
+    await page.getByRole('button', { name: 'More for Oak gall', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+    await page.getByRole('heading', { name: 'Oak gall, copy' }).waitFor();
+    await page.getByRole('button', { name: 'More for Oak gall, copy' }).click();
+    await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
+    await page.getByText('Oak gall, copy is off the shelf').waitFor();
+    await page.getByRole('heading', { name: 'Oak gall, copy' }).waitFor({ state: 'detached' });
+  });
+  it('a look a shoot wears stays, and is said to be worn', async () => {
+    const looks = (await (await page.request.get(`${stage.origin}/api/looks`)).json()) as { id: number; name: string; revision: number }[], worn = looks[0]!;
+    await page.request.post(`${stage.origin}/api/shoots/1/look`, { data: { lookId: worn.id, revision: worn.revision }, headers: { Origin: stage.origin } });
+    await page.getByRole('button', { name: `More for ${worn.name}`, exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
+    await page.getByText(/worn by/i).waitFor();
+    expect(await page.getByRole('heading', { name: worn.name, exact: true }).count()).toBe(1);
+  });
+  it('cards can all be shown on one frame', async () => {
+    const pictures = (): Promise<string[]> => page.evaluate(() => [...document.querySelectorAll<HTMLImageElement>('.look-card img')].map((i) => /frames\/(\d+)/.exec(i.src)![1]!));
+    expect(new Set(await pictures()).size).toBeGreaterThan(1);
+    await page.getByLabel('shown on').selectOption({ index: 2 });
+    await page.waitForFunction(() => new Set([...document.querySelectorAll<HTMLImageElement>('.look-card img')].map((i) => /frames\/(\d+)/.exec(i.src)![1])).size === 1);
+    await page.reload();
+    await page.waitForFunction(() => { const all = [...document.querySelectorAll<HTMLImageElement>('.look-card img')]; return all.length > 3 && new Set(all.map((i) => /frames\/(\d+)/.exec(i.src)![1])).size === 1; });
+  });
+});
+
+describe('deliveries', () => {
+  it('one under way can be stopped; what is finished stays and no half-written file is left', async () => {
+    const out = mkdtempSync(join(tmpdir(), 'dyepot-stopped-'));
+    await page.goto(`${stage.origin}/shoots/1`);
+    await page.getByRole('button', { name: /^Deliver \d+ frames/ }).click();
+    await page.getByLabel('Format').selectOption('png');
+    await page.getByLabel('Into folder').fill(out);
+    await page.getByRole('button', { name: 'Deliver', exact: true }).click();
+    await page.getByRole('button', { name: 'Stop' }).click();
+    await page.getByTestId('delivery').first().getByText('stopped').waitFor();
+    await page.waitForTimeout(600);
+    const done = Number(/^(\d+) of/.exec((await page.getByTestId('delivery').first().locator('.delivery-line').textContent())!)![1]), files = readdirSync(out);
+    expect(files.length).toBe(done);
+    expect(files.every((f) => f.endsWith('.png'))).toBe(true);
+  });
+  it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));
+});
