@@ -27,8 +27,8 @@ function run(path: string, pixels: boolean, timeoutMs: number): Promise<{ facts:
     const worker = new Worker(distFile('decode-worker.mjs'), { workerData: { path, pixels } });
     const end = (finish: () => void): void => {
       clearTimeout(timer);
-      void worker.terminate();
-      finish();
+      // the worker's memory is given back before its picture is worked on
+      void worker.terminate().then(finish);
     };
     const timer = setTimeout(() => end(() => reject(new PlainError(`${name} took too long to read and was given up`))), timeoutMs);
     worker.once('message', (m: { facts: RawFacts; raw?: RawPixels; error?: string }) => end(() => (m.error === undefined ? resolve(m) : reject(new PlainError(m.error ? `${name}: ${m.error}` : `${name} is damaged or is not a raw file that can be read`)))));

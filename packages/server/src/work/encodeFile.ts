@@ -64,5 +64,5 @@ export async function encodeFile(pixels: Uint8Array | Uint16Array, width: number
   if (settings.format === 'tiff') return writeRgbTiff(size.width, size.height, out, icc);
   const image = sharp(out, { raw: { width: size.width, height: size.height, channels: 3 } });
   if (settings.format === 'png') return withPngProfile(await (out instanceof Uint16Array ? image.toColourspace('rgb16') : image).png({ compressionLevel: 6 }).toBuffer(), icc);
-  return withJpegProfile(await image.jpeg({ quality: settings.quality, chromaSubsampling: settings.quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer(), icc);
+  return withJpegProfile(await image.jpeg({ quality: settings.quality, optimiseCoding: false, chromaSubsampling: settings.quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer(), icc);
 }

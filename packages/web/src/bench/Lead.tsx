@@ -4,7 +4,7 @@ import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
 import type { Darkroom } from './darkroom.ts';
-import { useFrameRender, usePlan, type Piece } from './useFrameRender.ts';
+import { useFrameRender, type Piece } from './useFrameRender.ts';
 
 const bothWorkers = [0, 1] as const;
 interface Box { left: number; top: number; width: number; height: number }
@@ -49,8 +49,8 @@ export function Lead({ darkroom, frame, look, onHistogram }: Props): React.JSX.E
 
   const laid = size.width > 0 ? layOut(frame, size, zoom, centre, density) : null;
   const [ready, setReady] = useState<{ piece: Piece; frame: number } | null>(null);
-  const { histogram, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: laid?.piece ?? null, plan: usePlan(frame, look), canvas, workers: bothWorkers, counted: true, draft: laid && zoom === 'fit' && laid.piece.level < plateLevels - 1 && laid.piece.width * laid.piece.height > 2e5 ? { level: laid.piece.level + 1, x: 0, y: 0, ...levelSize(frame.width, frame.height, laid.piece.level + 1) } : null, onPainted: (piece) => setReady({ piece, frame: frame.id }) });
-  useFrameRender(darkroom, { name: 'before', frame, piece: laid?.piece ?? null, plan: usePlan(frame, null), canvas: before, workers: bothWorkers, wanted: compare !== 'off' });
+  const { histogram, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: laid?.piece ?? null, look, rank: 1, canvas, workers: bothWorkers, counted: true, draft: laid && zoom === 'fit' && laid.piece.level < plateLevels - 1 && laid.piece.width * laid.piece.height > 2e5 ? { level: laid.piece.level + 1, x: 0, y: 0, ...levelSize(frame.width, frame.height, laid.piece.level + 1) } : null, onPainted: (piece) => setReady({ piece, frame: frame.id }) });
+  useFrameRender(darkroom, { name: 'before', frame, piece: laid?.piece ?? null, look: null, rank: 2, canvas: before, workers: bothWorkers, wanted: compare !== 'off' });
   useEffect(() => onHistogram(histogram), [histogram, onHistogram]);
 
   // until the new piece is there the old canvas is shown where its own pixels belong

@@ -6,7 +6,7 @@ import { useAppDispatch } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
 import type { Darkroom } from './darkroom.ts';
-import { useFrameRender, usePlan } from './useFrameRender.ts';
+import { useFrameRender } from './useFrameRender.ts';
 
 const workerOf = [[0], [1]] as const;
 
@@ -14,7 +14,7 @@ function Witness({ darkroom, frame, look, index, onLead, onRemove }: { darkroom:
   const canvas = useRef<HTMLCanvasElement>(null);
   let level = plateLevels - 1;
   while (level > 0 && frame.width >> level < 130 * Math.min(2, window.devicePixelRatio || 1)) level--;
-  const { message } = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...levelSize(frame.width, frame.height, level) }, plan: usePlan(frame, look), canvas, workers: workerOf[index % 2]! });
+  const { message } = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...levelSize(frame.width, frame.height, level) }, look, rank: 3, canvas, workers: workerOf[index % 2]! });
   return (
     <div className="witness">
       <button type="button" className="witness-picture" onClick={onLead} title={`Make ${frame.name} the lead frame`} style={{ aspectRatio: `${frame.width} / ${frame.height}` }}>

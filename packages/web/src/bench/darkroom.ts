@@ -3,26 +3,30 @@ import type { Answer, Request } from './renderWorker.ts';
 
 /** A finished piece of picture. */
 export interface Piece { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer>; histogram: ReturnType<typeof histogramOf> | null }
-interface Slot { worker: number; url: string; ready: boolean; /** number of the request under way, 0 for none; answers to older ones are dropped */ under: number; wanted: { plan: Plan; counted: boolean } | null; origin: { x: number; y: number }; done: (piece: Piece) => void; failed: (message: string) => void }
+interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; url: string; ready: boolean; /** number of the request under way, 0 for none; answers to older ones are dropped */ under: number; wanted: { plan: Plan; counted: boolean } | null; origin: { x: number; y: number }; done: (piece: Piece) => void; failed: (message: string) => void }
+
+/** How many renders a worker is given at once: one to do, and one so that it never waits for this page. */
+const depth = 2;
 
 /**
  * Two render workers and the pieces they hold. Each slot renders one plan at a time; while it is busy only the
- * newest plan waits, so a drag is never behind by more than one picture.
+ * newest plan waits, and what waits is taken by rank, so that the hand's own picture is never behind by more than one.
  */
 export class Darkroom {
   private readonly workers = [0, 1].map(() => new Worker(new URL('./renderWorker.ts', import.meta.url), { type: 'module' }));
   private readonly slots = new Map<string, Slot>();
+  private readonly given = [0, 0];
   private next = 1;
 
   constructor() {
-    for (const worker of this.workers) worker.onmessage = ({ data }: MessageEvent<Answer>) => this.answered(data);
+    this.workers.forEach((worker, i) => { worker.onmessage = ({ data }: MessageEvent<Answer>) => this.answered(i, data); });
   }
 
   /** Puts a piece of plate into a slot (worker 0 or 1), replacing what was there. */
-  hold(name: string, worker: number, url: string, origin: { x: number; y: number }, done: Slot['done'], failed: Slot['failed']): void {
+  hold(name: string, worker: number, rank: number, url: string, origin: { x: number; y: number }, done: Slot['done'], failed: Slot['failed']): void {
     const before = this.slots.get(name);
     const wanted = before?.wanted ?? null;
-    this.slots.set(name, { worker, url, ready: false, under: 0, wanted, origin, done, failed });
+    this.slots.set(name, { worker, rank, url, ready: false, under: 0, wanted, origin, done, failed });
     this.send(worker, { type: 'hold', slot: name, url });
   }
 
@@ -38,33 +42,37 @@ export class Darkroom {
     const slot = this.slots.get(name);
     if (!slot) return;
     slot.wanted = { plan, counted };
-    this.start(name, slot);
+    this.start(slot.worker);
   }
 
   close(): void { for (const worker of this.workers) worker.terminate(); }
 
   private send(worker: number, request: Request): void { this.workers[worker]!.postMessage(request); }
 
-  private start(name: string, slot: Slot): void {
-    if (!slot.ready || slot.under !== 0 || !slot.wanted) return;
-    const { plan, counted } = slot.wanted;
-    slot.wanted = null;
-    slot.under = this.next++;
-    this.send(slot.worker, { type: 'render', id: slot.under, slot: name, plan, origin: slot.origin, counted });
+  /** Gives a worker what waits for it, by rank. */
+  private start(worker: number): void {
+    while (this.given[worker]! < depth) {
+      let best: [string, Slot] | null = null;
+      for (const entry of this.slots) { const s = entry[1]; if (s.worker === worker && s.ready && s.under === 0 && s.wanted && (!best || s.rank < best[1].rank)) best = entry; }
+      if (!best) return;
+      const [name, slot] = best, { plan, counted } = slot.wanted!;
+      slot.wanted = null;
+      slot.under = this.next++;
+      this.given[worker]!++;
+      this.send(worker, { type: 'render', id: slot.under, slot: name, plan, origin: slot.origin, counted });
+    }
   }
 
-  private answered(answer: Answer): void {
+  private answered(worker: number, answer: Answer): void {
+    if (answer.type === 'rendered' || answer.type === 'unrendered') this.given[worker]!--;
     const slot = this.slots.get(answer.slot);
-    if (!slot) return;
-    if (answer.type === 'failed') { slot.under = 0; slot.failed(answer.message); return; }
-    if (answer.type === 'held') {
-      if (answer.url !== slot.url) return;
-      slot.ready = true;
-    } else {
-      if (answer.id !== slot.under) return;
+    if (slot && answer.type === 'failed') slot.failed(answer.message);
+    else if (slot && answer.type === 'held' && answer.url === slot.url) slot.ready = true;
+    else if (slot && (answer.type === 'rendered' || answer.type === 'unrendered') && answer.id === slot.under) {
       slot.under = 0;
-      slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), histogram: answer.histogram });
+      if (answer.type === 'rendered') slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), histogram: answer.histogram });
+      else if (answer.message) slot.failed(answer.message);
     }
-    this.start(answer.slot, slot);
+    this.start(worker);
   }
 }

@@ -9,6 +9,8 @@ export type Request =
 export type Answer =
   | { type: 'held'; slot: string; url: string; width: number; height: number }
   | { type: 'failed'; slot: string; message: string }
+  /** nothing is held there any more, or rendering failed in the words of `message` */
+  | { type: 'unrendered'; id: number; slot: string; message: string }
   | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; histogram: ReturnType<typeof histogramOf> | null };
 
 interface Held { plate: Plate; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
@@ -42,7 +44,7 @@ async function hold({ slot, url }: Extract<Request, { type: 'hold' }>): Promise<
 
 async function draw({ id, slot, plan, origin, counted }: Extract<Request, { type: 'render' }>): Promise<void> {
   const k = await kernels, held = slots.get(slot);
-  if (!held) return;
+  if (!held) return post({ type: 'unrendered', id, slot, message: '' });
   // what stands before the change is kept, so that a drag only computes from there on
   let from: { planes: Planes; count: number } | null = null;
   if (held.last) {
@@ -63,5 +65,5 @@ let queue = Promise.resolve();
 self.onmessage = ({ data }: MessageEvent<Request>): void => {
   if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
   else if (data.type === 'drop') slots.delete(data.slot);
-  else queue = queue.then(() => draw(data)).catch((error: unknown) => post({ type: 'failed', slot: data.slot, message: error instanceof Error ? error.message : 'rendering stopped' }));
+  else queue = queue.then(() => draw(data)).catch((error: unknown) => post({ type: 'unrendered', id: data.id, slot: data.slot, message: error instanceof Error ? error.message : 'rendering stopped' }));
 };

@@ -1,5 +1,6 @@
 import { addHistograms, plan, type Histogram, type Look, type Plan } from '@dyepot/core';
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { store } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Darkroom } from './darkroom.ts';
 
@@ -9,15 +10,15 @@ export interface Piece { level: number; x: number; y: number; width: number; hei
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The plan of a frame under a look; null look is the frame before it. */
-export function usePlan(frame: Frame | undefined, look: Look | null): Plan | null {
-  return useMemo(() => (frame ? plan(look, { profile: frame.profile, seed: seedOf(frame.hash) }, 'srgb') : null), [frame, look]);
-}
+const planOf = (frame: Frame, look: Look | null): Plan => plan(look, { profile: frame.profile, seed: seedOf(frame.hash) }, 'srgb');
 
 interface Options {
   name: string;
   frame: Frame | undefined;
   piece: Piece | null;
-  plan: Plan | null;
+  look: Look | null;
+  /** lower goes first in the workers */
+  rank: number;
   canvas: RefObject<HTMLCanvasElement | null>;
   /** pieces are shared between the two workers as bands, or given whole to one of them */
   workers: readonly number[];
@@ -32,9 +33,9 @@ interface Options {
 const restMs = 60;
 
 /** Keeps a canvas painted with a piece of a frame under a plan. Returns its histogram, and what went wrong. */
-export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p, canvas, workers, counted = false, wanted = true, draft = null, onPainted }: Options): { histogram: Histogram | null; message: string | null } {
+export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, rank, canvas, workers, counted = false, wanted = true, draft = null, onPainted }: Options): { histogram: Histogram | null; message: string | null } {
   const [histogram, setHistogram] = useState<Histogram | null>(null), [message, setMessage] = useState<string | null>(null);
-  const counts = useRef<(Histogram | null)[]>([]), latest = useRef(p), painted = useRef(onPainted);
+  const counts = useRef<(Histogram | null)[]>([]), p = useMemo(() => (frame ? planOf(frame, look) : null), [frame, look]), latest = useRef(p), sent = useRef<Look | null>(null), painted = useRef(onPainted);
   latest.current = p;
   painted.current = onPainted;
   const key = frame && piece && wanted ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
@@ -49,7 +50,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p
       const top = i * rows, height = Math.min(rows, piece.height - top);
       if (height <= 0) return;
       const url = `/api/frames/${frame.id}/plate/${piece.level}?x=${piece.x}&y=${piece.y + top}&width=${piece.width}&height=${height}&v=${frame.hash.slice(0, 8)}`;
-      darkroom.hold(`${name}:${i}`, worker, url, { x: piece.x, y: piece.y + top }, (done) => {
+      darkroom.hold(`${name}:${i}`, worker, rank, url, { x: piece.x, y: piece.y + top }, (done) => {
         const c = canvas.current;
         if (!c) return;
         const at = `${key}`;
@@ -73,7 +74,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p
     workers.forEach((worker, i) => {
       const top = i * rows, height = Math.min(rows, draft.height - top);
       if (height <= 0) return;
-      darkroom.hold(`${name}-draft:${i}`, worker, `/api/frames/${frame.id}/plate/${draft.level}?x=${draft.x}&y=${draft.y + top}&width=${draft.width}&height=${height}&v=${frame.hash.slice(0, 8)}`, { x: draft.x, y: draft.y + top }, (done) => {
+      darkroom.hold(`${name}-draft:${i}`, worker, 0, `/api/frames/${frame.id}/plate/${draft.level}?x=${draft.x}&y=${draft.y + top}&width=${draft.width}&height=${height}&v=${frame.hash.slice(0, 8)}`, { x: draft.x, y: draft.y + top }, (done) => {
         const c = canvas.current;
         if (!c || c.dataset['piece'] !== key) return;
         scratch.width = done.width; scratch.height = done.height;
@@ -86,12 +87,25 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, plan: p
     return () => workers.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
   }, [darkroom, name, key, draft?.level]);
 
+  // the draft is asked for as soon as the look has changed, before the page is drawn anew
+  useEffect(() => {
+    if (!frame || !draft || !key) return;
+    sent.current = store.getState().bench.look;
+    return store.subscribe(() => {
+      const next = store.getState().bench.look;
+      if (next === sent.current) return;
+      sent.current = next;
+      const drafted = planOf(frame, next);
+      workers.forEach((_, i) => darkroom.render(`${name}-draft:${i}`, drafted));
+    });
+  }, [darkroom, name, key, frame, draft?.level]);
+
   const first = useRef(true);
   useEffect(() => {
     if (!p || !key) return;
     const whole = (): void => workers.forEach((_, i) => darkroom.render(`${name}:${i}`, p, counted));
     if (!draft || first.current) { first.current = false; whole(); return; }
-    workers.forEach((_, i) => darkroom.render(`${name}-draft:${i}`, p));
+    if (sent.current !== look) workers.forEach((_, i) => darkroom.render(`${name}-draft:${i}`, p));
     const timer = setTimeout(whole, restMs);
     return () => clearTimeout(timer);
   }, [darkroom, name, key, p, counted]);
