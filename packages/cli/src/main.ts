@@ -1,3 +1,4 @@
+import { balance } from './balance.ts';
 import { inspect } from './inspect.ts';
 import { probe } from './probe.ts';
 import { render } from './render.ts';
@@ -7,12 +8,15 @@ const usage = `Usage:
   dyepot serve [--port N]
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
-                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--json]
+                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE] [--json]
+  dyepot balance FILE [--at X,Y [--size N]] [--json]
   dyepot probe LOOK R G B [--json]
 
-LOOK is a look file (.json); none is the neutral response. R G B is linear Rec.2020.`;
+LOOK is a look file (.json); none is the neutral response. R G B is linear Rec.2020.
+X,Y are fractions of the picture from its top left; N is the side of the sampled square in pixels.
+Without --at, balance judges the whole picture.`;
 
-const commands: Record<string, (args: string[]) => Promise<number>> = { serve, inspect, render, probe };
+const commands: Record<string, (args: string[]) => Promise<number>> = { serve, inspect, render, balance, probe };
 
 const [name, ...rest] = process.argv.slice(2);
 const command = name === undefined ? undefined : commands[name];

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
+import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { readGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { readLook } from '@dyepot/core/src/look/schema.ts';
 
@@ -23,16 +25,25 @@ export function oneOf<T extends string>(text: string, name: string, words: reado
   return text as T;
 }
 
-/** Reads a look file; `none` is null. */
-export function lookFrom(path: string): Look | null {
-  if (path === 'none') return null;
-  let text: string;
+function textOf(path: string): string {
   try {
-    text = readFileSync(path, 'utf8');
+    return readFileSync(path, 'utf8');
   } catch {
     throw new Error(`${path} cannot be read`);
   }
-  const read = readLook(text);
+}
+
+/** Reads a look file; `none` is null. */
+export function lookFrom(path: string): Look | null {
+  if (path === 'none') return null;
+  const read = readLook(textOf(path));
   if ('message' in read) throw new Error(`${path}: ${read.message}`);
   return read.look;
+}
+
+/** Reads a groundwork file. */
+export function groundworkFrom(path: string): Groundwork {
+  const read = readGroundwork(textOf(path));
+  if ('message' in read) throw new Error(`${path}: ${read.message}`);
+  return read.groundwork;
 }

@@ -1,14 +1,14 @@
 import { basename, extname, join, resolve } from 'node:path';
 import { extensionOf, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
 import { openPool } from '@dyepot/server/src/work/pool.ts';
-import { lookFrom, oneOf, parse, whole } from './options.ts';
+import { groundworkFrom, lookFrom, oneOf, parse, whole } from './options.ts';
 
 /** `dyepot render`: raws through a look into files, two at a time. */
 export async function render(args: string[]): Promise<number> {
-  const { values, flags, positionals } = parse(args, ['look', 'out', 'format', 'depth', 'space', 'size', 'quality']);
+  const { values, flags, positionals } = parse(args, ['look', 'out', 'format', 'depth', 'space', 'size', 'quality', 'groundwork']);
   if (positionals.length === 0) throw new Error('render needs at least one file');
   if (!values['look'] || !values['out']) throw new Error('render needs --look and --out');
-  const look = lookFrom(values['look']), out = resolve(values['out']);
+  const look = lookFrom(values['look']), out = resolve(values['out']), groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null;
   const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const), depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
   if (format === 'jpeg' && depth === 16) throw new Error('a JPEG holds 8 bits; use --format tiff or png for 16');
   const settings: FileSettings = {
@@ -28,7 +28,7 @@ export async function render(args: string[]): Promise<number> {
   const answers = await Promise.all(jobs.map(async (job) => {
     const started = performance.now();
     try {
-      const done = await pool.run('deliver', { path: resolve(job.file), hash: null, look, settings, out: job.out });
+      const done = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, out: job.out });
       if (!flags['json']) process.stdout.write(`${job.out}  ${done.width} × ${done.height}\n`);
       return { file: job.file, out: job.out, ...done, milliseconds: Math.round(performance.now() - started) };
     } catch (error) {

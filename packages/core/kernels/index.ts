@@ -5,3 +5,6 @@ export { saturation, grade, mono } from './oklab';
 export { curve } from './curve';
 export { encode } from './encode';
 export { level, demosaic, halve } from './demosaic';
+export { ends } from './ends';
+export { zones } from './zones';
+export { warp } from './warp';

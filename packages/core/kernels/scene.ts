@@ -2,21 +2,28 @@ import { mix, row, s, smooth } from './maths';
 
 /**
  * Plate to scene: 16-bit camera RGB (three planes of n) to linear Rec.2020.
- * p: offset, scale, balance[3], matrix[9]. Where the sensor clipped (0.97 … 1 of its range) the balanced colour goes
- * over to a neutral of its brightest channel, so that blown light never takes the tint of the balance.
+ * p: offset, scale, balance[3], matrix[9], recovery (0–1). A channel that clipped (0.97 … 1 of the sensor's range) is
+ * rebuilt from those that did not: it is at least what it could hold, and at least their mean once balanced, as a grey
+ * would be. Where all three are gone the colour is a neutral of the brightest. Without recovery any clipped channel
+ * makes a neutral.
  */
 export function scene(src: usize, r: usize, g: usize, b: usize, n: i32, p: usize): void {
-  const offset = v128.load32_splat(p), scale = v128.load32_splat(p + 4);
+  const offset = v128.load32_splat(p), scale = v128.load32_splat(p + 4), recovery = v128.load32_splat(p + 56), one = s(1);
   const plane = <usize>n * 2;
   for (let i: usize = 0; i < <usize>n; i += 4) {
     const a = src + i * 2;
     const cr = f32x4.mul(f32x4.sub(f32x4.convert_i32x4_u(v128.load_ext<u16>(a)), offset), scale);
     const cg = f32x4.mul(f32x4.sub(f32x4.convert_i32x4_u(v128.load_ext<u16>(a + plane)), offset), scale);
     const cb = f32x4.mul(f32x4.sub(f32x4.convert_i32x4_u(v128.load_ext<u16>(a + 2 * plane)), offset), scale);
-    const t = smooth(s(0.97), s(1.0), f32x4.max(cr, f32x4.max(cg, cb)));
     let x = f32x4.mul(cr, v128.load32_splat(p + 8)), y = f32x4.mul(cg, v128.load32_splat(p + 12)), z = f32x4.mul(cb, v128.load32_splat(p + 16));
-    const top = f32x4.max(x, f32x4.max(y, z));
-    x = mix(x, top, t); y = mix(y, top, t); z = mix(z, top, t);
+    if (v128.any_true(f32x4.gt(f32x4.max(cr, f32x4.max(cg, cb)), s(0.97)))) {
+      const mr = smooth(s(0.97), one, cr), mg = smooth(s(0.97), one, cg), mb = smooth(s(0.97), one, cb);
+      const ur = f32x4.sub(one, mr), ug = f32x4.sub(one, mg), ub = f32x4.sub(one, mb), top = f32x4.max(x, f32x4.max(y, z));
+      const left = f32x4.div(f32x4.add(f32x4.add(f32x4.mul(ur, x), f32x4.mul(ug, y)), f32x4.mul(ub, z)), f32x4.max(f32x4.add(ur, f32x4.add(ug, ub)), s(1e-4)));
+      const gone = f32x4.mul(mr, f32x4.mul(mg, mb)), any = f32x4.max(mr, f32x4.max(mg, mb));
+      const nr = mix(mix(x, f32x4.max(x, left), mr), top, gone), ng = mix(mix(y, f32x4.max(y, left), mg), top, gone), nb = mix(mix(z, f32x4.max(z, left), mb), top, gone);
+      x = mix(mix(x, top, any), nr, recovery); y = mix(mix(y, top, any), ng, recovery); z = mix(mix(z, top, any), nb, recovery);
+    }
     v128.store(r + i * 4, row(p + 20, x, y, z));
     v128.store(g + i * 4, row(p + 32, x, y, z));
     v128.store(b + i * 4, row(p + 44, x, y, z));

@@ -42,6 +42,12 @@ export function neutralToXy(profile: CameraProfile, neutral: Vector3): [number, 
   return xy;
 }
 
+/** The camera colour of a neutral under a light's chromaticity (DNG 1.7, "Translating White Balance xy Coordinates to Camera Neutral Coordinates"). */
+export function xyToNeutral(profile: CameraProfile, xy: readonly [number, number]): Vector3 {
+  const { matrix, calibration } = between(profile, temperatureOf(xy).kelvin);
+  return apply3(chain3(diagonal3(profile.analogBalance), calibration, matrix), xyToXyz(xy));
+}
+
 /**
  * Camera RGB already divided by the neutral → linear Rec.2020 (D65), by the DNG rules; adaptation by Bradford.
  * A balanced neutral of 1 becomes Rec.2020 1, 1, 1.

@@ -4,6 +4,8 @@ type Pointwise = (r: number, g: number, b: number, n: number, parameters: number
 type Exports = Record<PointwiseKernel, Pointwise> & {
   memory: WebAssembly.Memory;
   scene(src: number, r: number, g: number, b: number, n: number, parameters: number): void;
+  zones(r: number, g: number, b: number, n: number, parameters: number, slope: number, offset: number): void;
+  warp(src: number, width: number, height: number, dst: number, plane: number, n: number, parameters: number, table: number): void;
   encode(r: number, g: number, b: number, n: number, parameters: number, dst: number, x: number, y: number, seed: number, top: number): void;
   level(src: number, dst: number, width: number, parameters: number): void;
   demosaic(n2: number, n1: number, c: number, s1: number, s2: number, r: number, g: number, b: number, width: number, phase: number, red: number, parameters: number): void;

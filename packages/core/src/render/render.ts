@@ -1,3 +1,4 @@
+import type { Guide } from '../groundwork/guide.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from './kernels.ts';
 import type { Pass } from './pass.ts';
@@ -5,18 +6,21 @@ import type { Plan } from './plan.ts';
 
 /** Linear planes kept between renders: three of n floats. */
 export type Planes = Float32Array;
-/** Where a region's first pixel lies in the whole picture at its size (for dither). */
-export interface Origin { x: number; y: number }
+/**
+ * Where a region's first pixel lies in the whole picture at its size (for dither), how large that is (the region itself
+ * when not said), and the frame's guide, which a plan with zones needs.
+ */
+export interface Origin { x: number; y: number; whole?: { width: number; height: number }; guide?: Guide | null }
 
 const tilePixels = 8192;
 
-interface Work { source: number; planes: readonly [number, number, number]; numbers: number; out: number }
+interface Work { guide: number; source: number; planes: readonly [number, number, number]; numbers: number; out: number }
 
-function layOut(kernels: Kernels, tile: number, plan: Plan): Work {
-  const plane = tile * 4 + 64, lists = [plan.scene, plan.encode, ...plan.passes.map((p) => p.parameters)], numberBytes = lists.reduce((sum, l) => sum + l.length * 4 + 64, 64);
-  const at = kernels.reserve(tile * 6 + 128 + plane * 3 + numberBytes + tile * 8 + 128);
-  const planes = (at + tile * 6 + 128 + 15) & ~15, numbers = planes + plane * 3;
-  return { source: at, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + numberBytes + 15) & ~15 };
+function layOut(kernels: Kernels, tile: number, plan: Plan, guide: Guide | null | undefined): Work {
+  const guideBytes = (guide?.width ?? 0) * 8 + 64, plane = tile * 4 + 64, lists = [plan.scene, plan.encode, ...plan.passes.map((p) => p.parameters)], numberBytes = lists.reduce((sum, l) => sum + l.length * 4 + 64, 64);
+  const at = kernels.reserve(guideBytes + tile * 6 + 128 + plane * 3 + numberBytes + tile * 8 + 128);
+  const source = (at + guideBytes + 15) & ~15, planes = (source + tile * 6 + 128 + 15) & ~15, numbers = planes + plane * 3;
+  return { guide: at, source, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + numberBytes + 15) & ~15 };
 }
 
 interface Bound { pass: Pass; address: number }
@@ -35,16 +39,16 @@ function bind(kernels: Kernels, work: Work, passes: readonly Pass[], scene: read
 const roundUp = (n: number): number => (n + 7) & ~7;
 
 /**
- * Develops a plate through the scene stage and the first `count` passes, in tiles.
+ * Develops a plate through the scene stage and the first `count` passes, in tiles of whole rows.
  * @returns linear Rec.2020 planes of the plate's size
  */
-export function developPlanes(kernels: Kernels, plan: Plan, plate: Plate, count: number): Planes {
-  const n = plate.width * plate.height, out = new Float32Array(n * 3), passes = plan.passes.slice(0, count);
-  const work = layOut(kernels, tilePixels, plan), bound = bind(kernels, work, passes, plan.scene, plan.encode);
-  for (let start = 0; start < n; start += tilePixels) {
-    const size = Math.min(tilePixels, n - start);
+export function developPlanes(kernels: Kernels, plan: Plan, plate: Plate, count: number, origin: Origin = { x: 0, y: 0 }): Planes {
+  const { width, height } = plate, n = width * height, out = new Float32Array(n * 3), passes = plan.passes.slice(0, count), rows = Math.max(1, Math.floor(tilePixels / width));
+  const work = layOut(kernels, rows * width + 8, plan, origin.guide), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  for (let y = 0; y < height; y += rows) {
+    const count = Math.min(rows, height - y), size = count * width, start = y * width;
     sceneTile(kernels, plate, work, bound.scene, start, size);
-    runPasses(kernels, work, bound.passes, roundUp(size));
+    runPasses(kernels, work, bound.passes, { width, count, y, plate }, origin);
     for (let c = 0; c < 3; c++) out.set(kernels.f32().subarray(work.planes[c]! / 4, work.planes[c]! / 4 + size), c * n + start);
   }
   return out;
@@ -56,8 +60,30 @@ function sceneTile(kernels: Kernels, plate: Plate, work: Work, numbers: number, 
   kernels.exports.scene(work.source, work.planes[0], work.planes[1], work.planes[2], padded, numbers);
 }
 
-function runPasses(kernels: Kernels, work: Work, passes: readonly Bound[], n: number): void {
-  for (const { pass, address } of passes) kernels.exports[pass.kernel](work.planes[0], work.planes[1], work.planes[2], n, address);
+interface Tile { width: number; count: number; y: number; plate: Plate }
+
+function runPasses(kernels: Kernels, work: Work, passes: readonly Bound[], tile: Tile, origin: Origin): void {
+  for (const { pass, address } of passes) {
+    if (pass.kernel === 'zones') runZones(kernels, work, address, tile, origin);
+    else kernels.exports[pass.kernel](work.planes[0], work.planes[1], work.planes[2], roundUp(tile.width * tile.count), address);
+  }
+}
+
+/** Zones row by row, with the guide's two nearest rows mixed for each. */
+function runZones(kernels: Kernels, work: Work, address: number, { width, count, y, plate }: Tile, { x: originX, y: originY, whole = plate, guide }: Origin): void {
+  if (!guide) throw new RangeError('a plan with tone zones needs the frame’s guide');
+  const f32 = kernels.f32(), slope = work.guide / 4, offset = slope + guide.width + 4;
+  f32.set([guide.width - 1, ((originX + 0.5) * guide.width) / whole.width - 0.5, guide.width / whole.width], address / 4 + 15);
+  for (let j = 0; j < count; j++) {
+    const at = Math.min(guide.height - 1, Math.max(0, ((originY + y + j + 0.5) * guide.height) / whole.height - 0.5)), row = Math.min(guide.height - 2, Math.floor(at)), t = at - row, low = Math.max(0, row) * guide.width, high = guide.height > 1 ? low + guide.width : low;
+    for (let i = 0; i <= guide.width; i++) {
+      const k = Math.min(i, guide.width - 1);
+      f32[slope + i] = guide.slope[low + k]! * (1 - t) + guide.slope[high + k]! * t;
+      f32[offset + i] = guide.offset[low + k]! * (1 - t) + guide.offset[high + k]! * t;
+    }
+    const o = j * width * 4;
+    kernels.exports.zones(work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, address, work.guide, work.guide + (guide.width + 4) * 4);
+  }
 }
 
 /**
@@ -70,14 +96,14 @@ export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origi
   const result = new Uint8Array(n * pixelBytes);
   const rows = Math.max(1, Math.floor(tilePixels / width)), passes = plan.passes.slice(from?.count ?? 0);
   const tile = rows * width;
-  const work = layOut(kernels, tile + 8, plan), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  const work = layOut(kernels, tile + 8, plan, origin.guide), bound = bind(kernels, work, passes, plan.scene, plan.encode);
   for (let y = 0; y < height; y += rows) {
     const count = Math.min(rows, height - y), size = count * width, start = y * width;
     if (from) {
       const f32 = kernels.f32();
       for (let c = 0; c < 3; c++) f32.set(from.planes.subarray(c * n + start, c * n + start + size), work.planes[c]! / 4);
     } else sceneTile(kernels, plate, work, bound.scene, start, size);
-    runPasses(kernels, work, bound.passes, roundUp(size));
+    runPasses(kernels, work, bound.passes, { width, count, y, plate }, origin);
     for (let j = 0; j < count; j++) {
       const o = j * width * 4;
       kernels.exports.encode(work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, bound.encode, work.out + j * width * pixelBytes, origin.x, origin.y + y + j, plan.seed, depth === 8 ? 255 : 65535);

@@ -1,4 +1,4 @@
-import type { Pass } from '../render/pass.ts';
+import type { PointwisePass } from '../render/pass.ts';
 
 /** Where light is when a step meets it. */
 export type Lane = 'scene' | 'stock' | 'print';
@@ -29,7 +29,7 @@ export interface StepKind {
    * What the step does at a strength (0–2, 1 as designed). No pass at all when it changes nothing.
    * Parameters are validated and complete.
    */
-  compile(params: ParameterValues, strength: number): Pass[];
+  compile(params: ParameterValues, strength: number): PointwisePass[];
 }
 
 /** Declares a step kind; validation, controls, the look file and the docs page derive from what is said here. */

@@ -21,6 +21,11 @@ const migrations: { name: string; up: (p: { context: QueryInterface }) => Promis
     await q.createTable('job_items', { id, jobId: belongsTo('jobs'), frameId: DataTypes.INTEGER, name: text, path: text, state: text, output: DataTypes.TEXT, message: DataTypes.TEXT, seconds: DataTypes.DOUBLE });
     await q.addIndex('job_items', ['jobId']);
   },
+}, {
+  name: '002-groundwork',
+  async up({ context: q }) {
+    await q.addColumn('frames', 'groundwork', { type: DataTypes.JSON, allowNull: true });
+  },
 }];
 
 /** Opens (and brings up to date) the database in the data folder: SQLite, write-ahead log. */

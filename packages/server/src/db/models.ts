@@ -1,3 +1,4 @@
+import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';
@@ -26,6 +27,8 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   declare facts: RawFacts;
   declare survey: Survey;
   declare signature: number[];
+  /** null: nothing is done yet */
+  declare groundwork: CreationOptional<Groundwork | null>;
   declare createdAt: CreationOptional<Date>;
 }
 export class LookRecord extends Model<InferAttributes<LookRecord>, InferCreationAttributes<LookRecord>> {
@@ -75,7 +78,7 @@ export function bindModels(sequelize: Sequelize): void {
   const options = (tableName: string): { sequelize: Sequelize; tableName: string; updatedAt: false } => ({ sequelize, tableName, updatedAt: false });
   const createdAt = DataTypes.DATE;
   Shoot.init({ id, name: some(text), leadFrameId: whole, lookId: whole, lookRevision: whole, createdAt }, options('shoots'));
-  Frame.init({ id, shootId: some(whole), name: some(text), path: some(text), hash: some(text), width: some(whole), height: some(whole), light: some(text), kelvin: some(real), tintDuv: some(real), facts: some(json), survey: some(json), signature: some(json), createdAt }, options('frames'));
+  Frame.init({ id, shootId: some(whole), name: some(text), path: some(text), hash: some(text), width: some(whole), height: some(whole), light: some(text), kelvin: some(real), tintDuv: some(real), facts: some(json), survey: some(json), signature: some(json), groundwork: json, createdAt }, options('frames'));
   LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt }, options('looks'));
   LookRevision.init({ id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt }, options('look_revisions'));
   Job.init({ id, kind: some(text), shootId: some(whole), state: some(text), settings: some(json), engineVersion: some(whole), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE, createdAt }, options('jobs'));

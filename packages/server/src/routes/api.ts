@@ -74,6 +74,11 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
   }));
   api.delete('/frames/:id', answer((req) => frames.removeFrame(idOf(req))));
   api.post('/frames/:id/find', json, answer(async (req) => frames.frameView(await frames.findAgain(idOf(req), check(Joi.object<{ path: string }>({ path: Joi.string().trim().min(1).required().label('path') }), req.body).path))));
+  api.put('/frames/:id/groundwork', json, answer(async (req) => frames.frameView(await frames.saveGroundwork(idOf(req), (req.body as { groundwork?: unknown }).groundwork ?? null))));
+  api.post('/frames/:id/balance', json, answer((req) => {
+    const b = check(Joi.object<{ at: { x: number; y: number; size: number } | null; groundwork: unknown }>({ at: Joi.object({ x: Joi.number().min(0).max(1).required(), y: Joi.number().min(0).max(1).required(), size: Joi.number().min(1).max(1000).required() }).allow(null).default(null), groundwork: Joi.object().unknown().allow(null).default(null) }), req.body);
+    return b.at ? frames.balanceAt(pool, idOf(req), b.at, b.groundwork) : frames.automaticBalance(pool, idOf(req));
+  }));
   api.get('/frames/:id/plate/:level', answer(async (req, res) => {
     const q = check(areaSchema, req.query), plate = await frames.plateOf(pool, idOf(req), idOf(req, 'level'), q.x === undefined ? null : (q as frames.Area));
     sendPlanes(res, plate.width, plate.height, new Uint8Array(plate.data.buffer));
@@ -86,8 +91,8 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
       if ('message' in read) throw new ServiceError(400, read.message);
       look = read.look;
     }
-    const { rgba, area } = await frames.regionOf(pool, idOf(req), idOf(req, 'level'), b.area, look);
-    sendPlanes(res, area.width, area.height, rgba);
+    const { rgba, width, height } = await frames.regionOf(pool, idOf(req), idOf(req, 'level'), b.area, look);
+    sendPlanes(res, width, height, rgba);
   }));
   api.get('/frames/:id/picture', answer(async (req, res) => {
     const q = check(thumbQuery, req.query), file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);

@@ -2,6 +2,11 @@ import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { basename, join, resolve } from 'node:path';
 import { createHash } from 'node:crypto';
+import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
+import { drawingOf, outputSize } from '@dyepot/core/src/groundwork/draw.ts';
+import { through, viewAtLevel, viewOf } from '@dyepot/core/src/groundwork/geometry.ts';
+import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
@@ -18,14 +23,17 @@ export interface Area { x: number; y: number; width: number; height: number }
 
 export const frameById = async (id: number): Promise<Frame> => found(await Frame.findByPk(id), 'this frame');
 
+/** A short name of groundwork, so that pictures of other groundwork have other addresses. */
+const stampOf = (g: Groundwork | null): string => (g ? createHash('sha256').update(JSON.stringify(g)).digest('hex').slice(0, 8) : '');
+
 /** What the pages need to know of a frame. */
 export function frameView(f: Frame): object {
-  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, missing: !existsSync(f.path) };
+  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, groundwork: f.groundwork, groundStamp: stampOf(f.groundwork), output: outputSize(f.groundwork, f), missing: !existsSync(f.path) };
 }
 
-function checkArea(frame: Frame, level: number, area: Area | null): Area {
+function checkArea(size: { width: number; height: number }, level: number, area: Area | null): Area {
   if (!(Number.isInteger(level) && level >= 0 && level < plateLevels)) throw new ServiceError(400, `there is no plate level ${level}; levels go from 0 to ${plateLevels - 1}`);
-  const size = levelSize(frame.width, frame.height, level), a = area ?? { x: 0, y: 0, ...size };
+  const a = area ?? { x: 0, y: 0, ...size };
   if (![a.x, a.y, a.width, a.height].every(Number.isInteger) || a.x < 0 || a.y < 0 || a.width < 1 || a.height < 1 || a.x + a.width > size.width || a.y + a.height > size.height) throw new ServiceError(400, `the area lies outside the picture, which is ${size.width} × ${size.height} at this level`);
   return a;
 }
@@ -45,25 +53,54 @@ const underWay = new Map<string, Promise<unknown>>();
 
 /** Plate data of an area at a level. */
 export async function plateOf(pool: RenderPool, id: number, level: number, area: Area | null): Promise<Plate> {
-  const frame = await frameById(id), a = checkArea(frame, level, area);
+  const frame = await frameById(id), a = checkArea(levelSize(frame.width, frame.height, level), level, area);
   const folder = await ensureLevel(pool, frame, level);
   return readPlate(folder, level, frame, a);
 }
 
 /** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
-export async function regionOf(pool: RenderPool, id: number, level: number, area: Area | null, look: Look | null): Promise<{ rgba: Uint8Array; area: Area }> {
-  const frame = await frameById(id), a = checkArea(frame, level, area), folder = await ensureLevel(pool, frame, level);
-  return { rgba: await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: a, facts: frame.facts, hash: frame.hash, look, space: 'srgb' }), area: a };
+export async function regionOf(pool: RenderPool, id: number, level: number, area: Area | null, look: Look | null): Promise<{ rgba: Uint8Array; width: number; height: number }> {
+  const frame = await frameById(id), folder = await ensureLevel(pool, frame, Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1);
+  return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, frame, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
 }
 
 /** The file of a small rendered picture; rendered when it is not in the cache. */
 export async function thumbOf(pool: RenderPool, id: number, lookId: number | null, revision: number | null, longEdge: number): Promise<string> {
   const frame = await frameById(id), look = lookId === null ? null : (await lookAt(lookId, revision ?? undefined)).document;
-  const key = createHash('sha256').update(JSON.stringify([engineVersion, frame.hash, look, longEdge])).digest('hex').slice(0, 32), file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
+  const key = createHash('sha256').update(JSON.stringify([engineVersion, frame.hash, frame.groundwork, look, longEdge])).digest('hex').slice(0, 32), file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
   if (existsSync(file)) return file;
   const folder = await ensureLevel(pool, frame, plateLevels - 1);
-  await pool.run('renderThumb', { folder, full: { width: frame.width, height: frame.height }, facts: frame.facts, hash: frame.hash, look, longEdge, file });
+  await pool.run('renderThumb', { folder, full: { width: frame.width, height: frame.height }, facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, longEdge, file });
   return file;
+}
+
+/** Keeps a frame's groundwork; null takes it all off. */
+export async function saveGroundwork(id: number, document: unknown): Promise<Frame> {
+  const frame = await frameById(id);
+  if (document === null) return frame.update({ groundwork: null });
+  const read = validateGroundwork(document);
+  if ('message' in read) throw new ServiceError(400, read.message);
+  return frame.update({ groundwork: read.groundwork });
+}
+
+/** The light that makes a place of the picture neutral (fractions of the picture after geometry, side in full-size pixels). */
+export async function balanceAt(pool: RenderPool, id: number, at: { x: number; y: number; size: number }, groundwork: unknown): Promise<Picked> {
+  const frame = await frameById(id), read = validateGroundwork(groundwork ?? plainGroundwork), level = at.size >= 12 ? 1 : 0, folder = await ensureLevel(pool, frame, level), size = levelSize(frame.width, frame.height, level);
+  if ('message' in read) throw new ServiceError(400, read.message);
+  const view = viewAtLevel(viewOf(read.groundwork.geometry, frame.width, frame.height), level), [x, y] = through(view.toSource, at.x * view.width, at.y * view.height);
+  const side = Math.max(1, Math.round(at.size / 2 ** level)), clamp = (v: number, top: number): number => Math.min(top - side, Math.max(0, Math.round(v - side / 2)));
+  const area = { x: clamp(x, size.width), y: clamp(y, size.height), width: Math.min(side, size.width), height: Math.min(side, size.height) };
+  const picked = pickNeutral(await readPlate(folder, level, frame, area), frame.facts.profile, { x: 0.5, y: 0.5 }, side);
+  if ('message' in picked) throw new ServiceError(422, picked.message);
+  return picked;
+}
+
+/** Automatic balance of a frame. */
+export async function automaticBalance(pool: RenderPool, id: number): Promise<{ kelvin: number; tintDuv: number }> {
+  const frame = await frameById(id), level = plateLevels - 2, folder = await ensureLevel(pool, frame, level), size = levelSize(frame.width, frame.height, level);
+  const found = autoBalance(await readPlate(folder, level, frame, { x: 0, y: 0, ...size }), frame.facts.profile);
+  if (!found) throw new ServiceError(422, 'nothing in this picture looks grey under any usual light; pick something neutral instead');
+  return found;
 }
 
 /** Points a missing frame at its file again; refused when the content is another. */

@@ -74,7 +74,7 @@ export function startJobs(pool: RenderPool): Jobs {
     // a file renamed into place just before a crash is finished, though the record was not yet
     if (existsSync(out) && job.startedAt && statSync(out).mtime >= job.startedAt) return;
     if (!existsSync(frame.path)) throw new PlainError(`${frame.name} is missing: ${frame.path} is not there any more`);
-    await pool.run('deliver', { path: frame.path, hash: frame.hash, look: settings.look ?? null, settings: settings.file!, out });
+    await pool.run('deliver', { path: frame.path, hash: frame.hash, look: settings.look ?? null, groundwork: frame.groundwork, settings: settings.file!, out });
   }
 
   async function runJob(id: number): Promise<void> {

@@ -9,7 +9,11 @@ import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
-import { plan, sceneParameters } from '@dyepot/core/src/render/plan.ts';
+import { drawingOf, drawPlate, guideFor, type Area } from '@dyepot/core/src/groundwork/draw.ts';
+import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { guideLevel } from '@dyepot/core/src/groundwork/guide.ts';
+import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
+import { plan, type Plan } from '@dyepot/core/src/render/plan.ts';
 import { render, withoutAlpha } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw, PlainError } from '../decode/decode.ts';
 import { kernelsFile } from '../places.ts';
@@ -103,37 +107,45 @@ export async function readPlate(folder: string, level: number, full: { width: nu
   return { width: area.width, height: area.height, data };
 }
 
-export interface RegionTask { folder: string; level: number; full: { width: number; height: number }; area: { x: number; y: number; width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; space: FileSettings['space'] }
+export interface RegionTask { folder: string; level: number; full: { width: number; height: number }; area: Area | null; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; space: FileSettings['space'] }
 
-/** Renders a region of a level to RGBA. */
-export async function renderRegion(t: RegionTask): Promise<Uint8Array<ArrayBuffer>> {
-  const plate = await readPlate(t.folder, t.level, t.full, t.area);
-  return render(await kernels(), plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash) }, t.space), plate, t.area, 8);
+const needsGuide = (p: Plan): boolean => p.passes.some((pass) => pass.kernel === 'zones');
+
+/** Renders a region of a level to RGBA; null is the whole picture. */
+export async function renderRegion(t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> {
+  const k = await kernels(), drawing = drawingOf(t.groundwork, t.full, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork }, t.space);
+  const plate = drawPlate(k, drawing, await readPlate(t.folder, t.level, t.full, drawing.source)), small = drawingOf(t.groundwork, t.full, guideLevel(t.full.width, t.full.height, plateLevels), null);
+  const guide = needsGuide(p) ? guideFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
+  return { rgba: render(k, p, plate, { ...drawing.area, whole: drawing.whole, guide }, 8), width: plate.width, height: plate.height };
 }
 
-export interface ThumbTask { folder: string; full: { width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; longEdge: number; file: string }
+export interface ThumbTask { folder: string; full: { width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; longEdge: number; file: string }
 
 /** Renders a small JPEG of a frame into the cache. */
 export async function renderThumb(t: ThumbTask): Promise<void> {
   let level = plateLevels - 1;
   while (level > 0 && Math.max(t.full.width, t.full.height) >> level < t.longEdge) level--;
   if (!existsSync(levelFile(t.folder, level))) level = 1;
-  const size = levelSize(t.full.width, t.full.height, level);
-  const rgba = await renderRegion({ ...t, level, area: { x: 0, y: 0, ...size }, space: 'srgb' });
-  writeWhole(t.file, await encodeFile(withoutAlpha(rgba), size.width, size.height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
+  const { rgba, width, height } = await renderRegion({ ...t, level, area: null, space: 'srgb' });
+  writeWhole(t.file, await encodeFile(withoutAlpha(rgba), width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
 }
 
-export interface DeliverTask { path: string; hash: string | null; look: Look | null; settings: FileSettings; out: string }
+export interface DeliverTask { path: string; hash: string | null; look: Look | null; groundwork: Groundwork | null; settings: FileSettings; out: string }
 
 /** Renders a raw file at full size and writes the finished file. */
 export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
-  const hash = t.hash ?? (await contentHash(t.path));
-  const { facts, plate } = await decodePlate(t.path);
-  const depth = renderDepth(t.settings, plate.width, plate.height);
-  const bytes = render(await kernels(), plan(t.look, { profile: facts.profile, seed: seedOf(hash) }, t.settings.space), plate, { x: 0, y: 0 }, depth);
-  const file = await encodeFile(depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), plate.width, plate.height, t.settings);
+  const hash = t.hash ?? (await contentHash(t.path)), k = await kernels();
+  const { facts, plate: decoded } = await decodePlate(t.path), p = plan(t.look, { profile: facts.profile, seed: seedOf(hash), groundwork: t.groundwork }, t.settings.space);
+  let small = decoded;
+  const level = guideLevel(decoded.width, decoded.height, plateLevels);
+  if (needsGuide(p)) for (let i = 0; i < level; i++) small = halvePlate(k, small);
+  const guide = needsGuide(p) ? guideFor(k, p, drawingOf(t.groundwork, decoded, level, null), small) : null;
+  const plate = drawPlate(k, drawingOf(t.groundwork, decoded, 0, null), decoded), { width, height } = plate;
+  const depth = renderDepth(t.settings, width, height);
+  const bytes = render(k, p, plate, { x: 0, y: 0, guide }, depth);
+  const file = await encodeFile(depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), width, height, t.settings);
   makeFolder(dirname(t.out));
   if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1') throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
   writeWhole(t.out, file);
-  return { ...writtenSize(plate.width, plate.height, t.settings.size), bytes: file.length };
+  return { ...writtenSize(width, height, t.settings.size), bytes: file.length };
 }

@@ -1,0 +1,105 @@
+import { apply3, chain3, identity3, type Matrix3 } from '../colour/matrix.ts';
+import type { Plate } from '../plate/plate.ts';
+import type { Kernels } from '../render/kernels.ts';
+import type { Geometry } from './groundwork.ts';
+
+/** The picture that comes out, and where each of its places lies in the plate: a homography of pixel places (corners at whole numbers). */
+export interface View { width: number; height: number; toSource: Matrix3 }
+
+const shift = (x: number, y: number): Matrix3 => [1, 0, x, 0, 1, y, 0, 0, 1];
+const stretch = (x: number, y: number): Matrix3 => [x, 0, 0, 0, y, 0, 0, 0, 1];
+/** Where a place goes under a homography. */
+export const through = (m: Matrix3, x: number, y: number): [number, number] => { const [a, b, c] = apply3(m, [x, y, 1]); return [a / c, b / c]; };
+
+/** Size of a plate after quarter turns. */
+export const turnedSize = (g: Geometry, width: number, height: number): { width: number; height: number } => (g.quarterTurns % 2 === 1 ? { width: height, height: width } : { width, height });
+
+/** From the turned picture's places (before crop, centred, in units of its longer half) back to the untilted, unstraightened ones. */
+function lean(g: Geometry): Matrix3 {
+  const a = (-g.straighten * Math.PI) / 180, c = Math.cos(a), s = Math.sin(a);
+  // a camera tilted back makes verticals meet above: w grows towards one side (Hartley and Zisserman 2004, 2.3)
+  return chain3([c, -s, 0, s, c, 0, 0, 0, 1], [1, 0, 0, 0, 1, 0, (g.horizontal / 100) * 0.4, (g.vertical / 100) * 0.4, 1]);
+}
+
+/** How much larger the picture must be drawn so that a straightened or righted frame is filled: the least factor, by bisection. */
+export function fillScale(g: Geometry, width: number, height: number): number {
+  if (g.straighten === 0 && g.vertical === 0 && g.horizontal === 0) return 1;
+  const half = Math.max(width, height) / 2, w = width / 2 / half, h = height / 2 / half, m = lean(g);
+  const inside = (scale: number): boolean => [[-w, -h], [w, -h], [-w, h], [w, h]].every(([x, y]) => { const d = apply3(m, [x! / scale, y! / scale, 1]); return d[2] > 0.05 && Math.abs(d[0] / d[2]) <= w + 1e-9 && Math.abs(d[1] / d[2]) <= h + 1e-9; });
+  let low = 0.2, high = 1;
+  while (!inside(high) && high < 64) high *= 2;
+  if (high === 1) while (inside(low) && low > 0.02) low /= 2;
+  for (let i = 0; i < 60; i++) { const middle = (low + high) / 2; if (inside(middle)) high = middle; else low = middle; }
+  return high;
+}
+
+/** The view of a plate (width × height, upright) under a geometry. Crop lands on whole pixels. */
+export function viewOf(g: Geometry, width: number, height: number): View {
+  const turned = turnedSize(g, width, height), { width: tw, height: th } = turned;
+  const x = Math.round(g.crop.x * tw), y = Math.round(g.crop.y * th), w = Math.max(1, Math.min(tw - x, Math.round(g.crop.width * tw))), h = Math.max(1, Math.min(th - y, Math.round(g.crop.height * th)));
+  const half = Math.max(tw, th) / 2, scale = fillScale(g, tw, th);
+  const righted = g.straighten === 0 && g.vertical === 0 && g.horizontal === 0 ? identity3 : chain3(shift(tw / 2, th / 2), stretch(half, half), lean(g), stretch(1 / (half * scale), 1 / (half * scale)), shift(-tw / 2, -th / 2));
+  const flipped = chain3(g.flipX ? [-1, 0, tw, 0, 1, 0, 0, 0, 1] : identity3, g.flipY ? [1, 0, 0, 0, -1, th, 0, 0, 1] : identity3);
+  // turned place → plate place; a quarter turn clockwise sends (x, y) to (height − y, x)
+  const turns: Matrix3[] = [identity3, [0, 1, 0, -1, 0, height, 0, 0, 1], [-1, 0, width, 0, -1, height, 0, 0, 1], [0, -1, width, 1, 0, 0, 0, 0, 1]];
+  return { width: w, height: h, toSource: chain3(turns[g.quarterTurns]!, flipped, righted, shift(x, y)) };
+}
+
+/** The same view at a smaller level of the plate (sizes as `levelSize` gives them). */
+export function viewAtLevel(view: View, level: number): View {
+  const k = 2 ** level;
+  return { width: Math.max(1, view.width >> level), height: Math.max(1, view.height >> level), toSource: chain3(stretch(1 / k, 1 / k), view.toSource, stretch(k, k)) };
+}
+
+/** Whether the view is the plate itself, untouched. */
+export const isWhole = (view: View, width: number, height: number): boolean => view.width === width && view.height === height && view.toSource.every((v, i) => v === identity3[i]);
+
+/** Where a rectangle of the view takes its light from: the part of the plate (with what the kernel reads around it). */
+export function sourceArea(view: View, area: { x: number; y: number; width: number; height: number }, plate: { width: number; height: number }): { x: number; y: number; width: number; height: number } {
+  const corners = [[area.x, area.y], [area.x + area.width, area.y], [area.x, area.y + area.height], [area.x + area.width, area.y + area.height]].map(([x, y]) => through(view.toSource, x!, y!));
+  const clamp = (v: number, top: number): number => Math.min(top, Math.max(0, v)), xs = corners.map((c) => c[0]), ys = corners.map((c) => c[1]);
+  const x0 = clamp(Math.floor(Math.min(...xs)) - 4, plate.width - 1), y0 = clamp(Math.floor(Math.min(...ys)) - 4, plate.height - 1);
+  return { x: x0, y: y0, width: Math.max(1, clamp(Math.ceil(Math.max(...xs)) + 5, plate.width) - x0), height: Math.max(1, clamp(Math.ceil(Math.max(...ys)) + 5, plate.height) - y0) };
+}
+
+const lanczos = (x: number): number => (x === 0 ? 1 : Math.abs(x) >= 3 ? 0 : (3 * Math.sin(Math.PI * x) * Math.sin((Math.PI * x) / 3)) / (Math.PI * x) ** 2);
+const weights = Float32Array.from(Array.from({ length: 257 }, (_, k) => {
+  const row = Array.from({ length: 6 }, (_, j) => lanczos(j - 2 - k / 256)), sum = row.reduce((a, b) => a + b, 0);
+  return [...row.map((v) => v / sum), 0, 0];
+}).flat());
+
+/**
+ * Draws a rectangle of a view from a piece of the plate. Turns, flips and crops alone copy pixels; anything else is one
+ * resampling for all geometry together.
+ * @param piece the part of the plate that holds `sourceArea(view, area)`, and where it lies
+ */
+export function warpPlate(kernels: Kernels, view: View, area: { x: number; y: number; width: number; height: number }, piece: Plate, at: { x: number; y: number }): Plate {
+  const m = chain3(shift(-at.x, -at.y), view.toSource, shift(area.x, area.y)), { width, height } = area, n = width * height, data = new Uint16Array(n * 3), pn = piece.width * piece.height;
+  const whole = m[6] === 0 && m[7] === 0 && m[8] === 1 && [m[0], m[1], m[3], m[4]].every((v) => v === 0 || Math.abs(v) === 1) && Number.isInteger(m[2]) && Number.isInteger(m[5]);
+  if (whole) {
+    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
+      const sx = Math.min(piece.width - 1, Math.max(0, Math.floor(m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]))), sy = Math.min(piece.height - 1, Math.max(0, Math.floor(m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5])));
+      for (let c = 0; c < 3; c++) data[c * n + y * width + x] = piece.data[c * pn + sy * piece.width + sx]!;
+    }
+    return { width, height, data };
+  }
+  const tile = 256;
+  for (let ty = 0; ty < height; ty += tile) for (let tx = 0; tx < width; tx += tile) {
+    const w = Math.min(tile, width - tx), h = Math.min(tile, height - ty), from = sourceArea({ width, height, toSource: m }, { x: tx, y: ty, width: w, height: h }, piece);
+    const sourceBytes = from.width * from.height * 6 + 64, planeBytes = tile * 2 + 16, source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + 256), table = (source + sourceBytes + 15) & ~15, numbers = table + weights.byteLength, out = numbers + 64;
+    const u16 = kernels.u16(), f32 = kernels.f32();
+    for (let c = 0; c < 3; c++) for (let j = 0; j < from.height; j++) {
+      const row = c * pn + (from.y + j) * piece.width + from.x;
+      u16.set(piece.data.subarray(row, row + from.width), source / 2 + (c * from.height + j) * from.width);
+    }
+    f32.set(weights, table / 4);
+    for (let j = 0; j < h; j++) {
+      // a place in pixel centres of the piece: half a pixel on, through the homography, half a pixel back and into the part held
+      const start = apply3(m, [tx + 0.5, ty + j + 0.5, 1]), ox = from.x + 0.5, oy = from.y + 0.5;
+      f32.set([start[0] - ox * start[2], start[1] - oy * start[2], start[2], m[0] - ox * m[6], m[3] - oy * m[6], m[6]], numbers / 4);
+      kernels.exports.warp(source, from.width, from.height, out, planeBytes, w, numbers, table);
+      for (let c = 0; c < 3; c++) data.set(u16.subarray((out + c * planeBytes) / 2, (out + c * planeBytes) / 2 + w), c * n + (ty + j) * width + tx);
+    }
+  }
+  return { width, height, data };
+}

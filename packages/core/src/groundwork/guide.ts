@@ -1,0 +1,56 @@
+import type { Matrix3, Vector3 } from '../colour/matrix.ts';
+import { apply3 } from '../colour/matrix.ts';
+import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
+
+/** Slope and offset of the edge-aware base of log₂ light over the picture: base = slope·I + offset. */
+export interface Guide { width: number; height: number; slope: Float32Array; offset: Float32Array }
+
+/** Differences smaller than this (EV) are texture, larger ones edges. */
+const edgeEv = 0.5;
+
+/** Mean over a square window, by running sums; the window is cut at the border. */
+function boxMean(values: Float32Array, width: number, height: number, radius: number): Float32Array {
+  const half = new Float32Array(values.length), out = new Float32Array(values.length);
+  const pass = (from: Float32Array, to: Float32Array, count: number, length: number, along: number, across: number): void => {
+    for (let line = 0; line < count; line++) {
+      let sum = 0;
+      const o = line * across;
+      for (let i = 0; i < Math.min(radius, length); i++) sum += from[o + i * along]!;
+      for (let i = 0; i < length; i++) {
+        if (i + radius < length) sum += from[o + (i + radius) * along]!;
+        if (i - radius - 1 >= 0) sum -= from[o + (i - radius - 1) * along]!;
+        to[o + i * along] = sum / (Math.min(length - 1, i + radius) - Math.max(0, i - radius) + 1);
+      }
+    }
+  };
+  pass(values, half, height, width, 1, width);
+  pass(half, out, width, height, width, 1);
+  return out;
+}
+
+/**
+ * The guide of a frame, from a small whole plate and its scene numbers: a guided filter of log₂ luminance by itself
+ * (He, Sun, Tang 2010, eq. 5–8), window a thirtieth of the long edge.
+ */
+export function zoneGuide(plate: Plate, scene: readonly number[]): Guide {
+  const { width, height, data } = plate, n = width * height, matrix = scene.slice(5, 14) as unknown as Matrix3, light = new Float32Array(n);
+  for (let i = 0; i < n; i++) {
+    const [r, g, b] = apply3(matrix, [0, 1, 2].map((c) => ((data[c * n + i]! - plateOffset) / plateScale) * scene[2 + c]!) as unknown as Vector3);
+    light[i] = Math.log2(Math.max(1e-5, 0.2627 * r + 0.678 * g + 0.0593 * b));
+  }
+  const radius = Math.max(2, Math.round(Math.max(width, height) / 30)), mean = boxMean(light, width, height, radius), square = boxMean(light.map((v) => v * v), width, height, radius);
+  const slope = new Float32Array(n), offset = new Float32Array(n);
+  for (let i = 0; i < n; i++) {
+    const variance = Math.max(0, square[i]! - mean[i]! ** 2);
+    slope[i] = variance / (variance + edgeEv ** 2);
+    offset[i] = mean[i]! * (1 - slope[i]!);
+  }
+  return { width, height, slope: boxMean(slope, width, height, radius), offset: boxMean(offset, width, height, radius) };
+}
+
+/** The level of a plate that guides are made of: the first whose long edge is at most 420 pixels, or the last. */
+export function guideLevel(width: number, height: number, levels: number): number {
+  let level = 0;
+  while (level < levels - 1 && Math.max(width, height) >> level > 420) level++;
+  return level;
+}

@@ -1,0 +1,39 @@
+import Joi from 'joi';
+import { ratios, zoneBounds, type Groundwork } from './groundwork.ts';
+
+const within = (min: number, max: number): Joi.NumberSchema => Joi.number().strict().min(min).max(max);
+const ordered = (bounds: number[], helpers: Joi.CustomHelpers): unknown => {
+  for (let i = 1; i < bounds.length; i++) if (bounds[i]! - bounds[i - 1]! < 0.2) return helpers.message({ custom: `{{#label}}: boundary ${i + 1} stands less than 0.2 EV above the one before it` });
+  return bounds;
+};
+const inPicture = (crop: { x: number; y: number; width: number; height: number }, helpers: Joi.CustomHelpers): unknown =>
+  crop.x + crop.width > 1 + 1e-6 || crop.y + crop.height > 1 + 1e-6 ? helpers.message({ custom: '{{#label}} reaches outside the picture' }) : crop;
+
+/** The groundwork document's schema; what is left out changes nothing. Documented in docs/groundwork.md. */
+export const groundworkSchema = Joi.object<Groundwork>({
+  format: Joi.valid('dyepot-groundwork').required(), version: Joi.valid(1).required(),
+  balance: Joi.object({ kind: Joi.valid('asShot', 'tungsten', 'fluorescent', 'daylight', 'flash', 'cloudy', 'shade', 'own').required(), kelvin: within(2000, 25000).default(5500), tintDuv: within(-0.05, 0.05).default(0) }).default({ kind: 'asShot', kelvin: 5500, tintDuv: 0 }),
+  exposureEv: within(-5, 5).default(0), recovery: within(0, 100).default(100),
+  ends: Joi.object({ black: within(0, 0.05).default(0), whiteEv: within(1, 7).default(3.4) }).default(),
+  zones: Joi.object({ ev: Joi.array().items(within(-4, 4)).length(5).default([0, 0, 0, 0, 0]), bounds: Joi.array().items(within(-9, 7)).length(4).custom(ordered).default(zoneBounds) }).default(),
+  geometry: Joi.object({
+    quarterTurns: Joi.valid(0, 1, 2, 3).default(0), flipX: Joi.boolean().strict().default(false), flipY: Joi.boolean().strict().default(false), straighten: within(-45, 45).default(0), vertical: within(-100, 100).default(0), horizontal: within(-100, 100).default(0),
+    crop: Joi.object({ x: within(0, 0.99).required(), y: within(0, 0.99).required(), width: within(0.01, 1).required(), height: within(0.01, 1).required() }).custom(inPicture).default({ x: 0, y: 0, width: 1, height: 1 }), ratio: Joi.valid(...ratios).default('free'),
+  }).default(),
+});
+
+/** Validates a parsed groundwork document. On failure the message says in words what is wrong and where. */
+export function validateGroundwork(value: unknown): { groundwork: Groundwork } | { message: string } {
+  if (typeof value !== 'object' || value === null || (value as { format?: unknown }).format !== 'dyepot-groundwork') return { message: 'this is not groundwork: it does not say "format": "dyepot-groundwork"' };
+  const version = (value as { version?: unknown }).version;
+  if (typeof version === 'number' && version > 1) return { message: `this groundwork is of version ${version}; this Dyepot reads version 1` };
+  const result = groundworkSchema.validate(value, { convert: false, errors: { wrap: { label: '“' } } });
+  return result.error ? { message: result.error.details[0]!.message } : { groundwork: result.value };
+}
+
+/** Reads groundwork from text. */
+export function readGroundwork(text: string): { groundwork: Groundwork } | { message: string } {
+  let value: unknown;
+  try { value = JSON.parse(text); } catch (error) { return { message: `this is not JSON: ${error instanceof Error ? error.message : ''}` }; }
+  return validateGroundwork(value);
+}
