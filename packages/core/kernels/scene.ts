@@ -3,9 +3,9 @@ import { mix, row, s, smooth } from './maths';
 /**
  * Plate to scene: 16-bit camera RGB (three planes of n) to linear Rec.2020.
  * p: offset, scale, balance[3], matrix[9], recovery (0–1). A channel that clipped (0.97 … 1 of the sensor's range) is
- * rebuilt from those that did not: it is at least what it could hold, and at least their mean once balanced, as a grey
- * would be. Where all three are gone the colour is a neutral of the brightest. Without recovery any clipped channel
- * makes a neutral.
+ * rebuilt from the other two: it is at least what it could hold, and at least their mean once balanced, as a grey would
+ * be; a clipped one among them counts as the brightest of the three. So where all are gone the colour is neutral.
+ * Without recovery any clipped channel makes a neutral.
  */
 export function scene(src: usize, r: usize, g: usize, b: usize, n: i32, p: usize): void {
   const offset = v128.load32_splat(p), scale = v128.load32_splat(p + 4), recovery = v128.load32_splat(p + 56), one = s(1);
@@ -18,10 +18,10 @@ export function scene(src: usize, r: usize, g: usize, b: usize, n: i32, p: usize
     let x = f32x4.mul(cr, v128.load32_splat(p + 8)), y = f32x4.mul(cg, v128.load32_splat(p + 12)), z = f32x4.mul(cb, v128.load32_splat(p + 16));
     if (v128.any_true(f32x4.gt(f32x4.max(cr, f32x4.max(cg, cb)), s(0.97)))) {
       const mr = smooth(s(0.97), one, cr), mg = smooth(s(0.97), one, cg), mb = smooth(s(0.97), one, cb);
-      const ur = f32x4.sub(one, mr), ug = f32x4.sub(one, mg), ub = f32x4.sub(one, mb), top = f32x4.max(x, f32x4.max(y, z));
-      const left = f32x4.div(f32x4.add(f32x4.add(f32x4.mul(ur, x), f32x4.mul(ug, y)), f32x4.mul(ub, z)), f32x4.max(f32x4.add(ur, f32x4.add(ug, ub)), s(1e-4)));
-      const gone = f32x4.mul(mr, f32x4.mul(mg, mb)), any = f32x4.max(mr, f32x4.max(mg, mb));
-      const nr = mix(mix(x, f32x4.max(x, left), mr), top, gone), ng = mix(mix(y, f32x4.max(y, left), mg), top, gone), nb = mix(mix(z, f32x4.max(z, left), mb), top, gone);
+      const top = f32x4.max(x, f32x4.max(y, z)), any = f32x4.max(mr, f32x4.max(mg, mb));
+      // what each channel says to the others: itself while it holds, the brightest once it has clipped
+      const sr = mix(x, top, mr), sg = mix(y, top, mg), sb = mix(z, top, mb), half = s(0.5);
+      const nr = mix(x, f32x4.max(x, f32x4.mul(half, f32x4.add(sg, sb))), mr), ng = mix(y, f32x4.max(y, f32x4.mul(half, f32x4.add(sr, sb))), mg), nb = mix(z, f32x4.max(z, f32x4.mul(half, f32x4.add(sr, sg))), mb);
       x = mix(mix(x, top, any), nr, recovery); y = mix(mix(y, top, any), ng, recovery); z = mix(mix(z, top, any), nb, recovery);
     }
     v128.store(r + i * 4, row(p + 20, x, y, z));

@@ -1,6 +1,9 @@
-import type { Look } from '@dyepot/core';
+import type { Groundwork, Look } from '@dyepot/core';
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { FileSettings, Frame, Job, ShelfLook, Shoot, ShootCard } from './types.ts';
+
+/** What the server says of a place that should be neutral. */
+export interface Balanced { kelvin: number; tintDuv: number; multipliers?: [number, number, number]; camera?: [number, number, number] }
 
 /** The server, as the pages see it. */
 export const api = createApi({
@@ -19,6 +22,8 @@ export const api = createApi({
     setLight: build.mutation<Frame, { id: number; light: string }>({ query: ({ id, light }) => ({ url: `/frames/${id}`, method: 'PATCH', body: { light } }), invalidatesTags: ['Shoot'] }),
     findFrame: build.mutation<Frame, { id: number; path: string }>({ query: ({ id, path }) => ({ url: `/frames/${id}/find`, method: 'POST', body: { path } }), invalidatesTags: ['Shoot'] }),
     removeFrame: build.mutation<object, number>({ query: (id) => ({ url: `/frames/${id}`, method: 'DELETE' }), invalidatesTags: ['Shoot'] }),
+    saveGroundwork: build.mutation<Frame, { id: number; groundwork: Groundwork | null }>({ query: ({ id, groundwork }) => ({ url: `/frames/${id}/groundwork`, method: 'PUT', body: { groundwork } }), invalidatesTags: ['Shoot'] }),
+    balance: build.mutation<Balanced, { id: number; at: { x: number; y: number; size: number } | null; groundwork: Groundwork }>({ query: ({ id, ...body }) => ({ url: `/frames/${id}/balance`, method: 'POST', body }) }),
     looks: build.query<ShelfLook[], void>({ query: () => '/looks', providesTags: ['Look'] }),
     createLook: build.mutation<ShelfLook, Look>({ query: (body) => ({ url: '/looks', method: 'POST', body }), invalidatesTags: ['Look'] }),
     saveRevision: build.mutation<ShelfLook, { id: number; look: Look }>({ query: ({ id, look }) => ({ url: `/looks/${id}/revisions`, method: 'POST', body: look }), invalidatesTags: ['Look'] }),
@@ -29,7 +34,7 @@ export const api = createApi({
   }),
 });
 export const {
-  useShootsQuery, useShootQuery, useCreateShootMutation, useUpdateShootMutation, useDeleteShootMutation, useApplyLookMutation, useImportFolderMutation, useImportUploadsMutation, useSetLightMutation, useFindFrameMutation, useRemoveFrameMutation,
+  useShootsQuery, useShootQuery, useCreateShootMutation, useUpdateShootMutation, useDeleteShootMutation, useApplyLookMutation, useImportFolderMutation, useImportUploadsMutation, useSetLightMutation, useFindFrameMutation, useRemoveFrameMutation, useSaveGroundworkMutation, useBalanceMutation,
   useLooksQuery, useCreateLookMutation, useSaveRevisionMutation, useDeleteLookMutation, useJobsQuery, useDeliverMutation, useCancelJobMutation,
 } = api;
 
@@ -42,6 +47,6 @@ export function messageOf(error: unknown): string {
 }
 
 /** Address of a frame's rendered picture under a look. */
-export function pictureUrl(frame: { id: number; hash?: string }, look: { id: number; revision: number } | null, edge: 360 | 720 | 1080 = 720): string {
-  return `/api/frames/${frame.id}/picture?edge=${edge}${look ? `&look=${look.id}&revision=${look.revision}` : ''}`;
+export function pictureUrl(frame: { id: number; groundStamp?: string }, look: { id: number; revision: number } | null, edge: 360 | 720 | 1080 = 720): string {
+  return `/api/frames/${frame.id}/picture?edge=${edge}${look ? `&look=${look.id}&revision=${look.revision}` : ''}${frame.groundStamp ? `&v=${frame.groundStamp}` : ''}`;
 }

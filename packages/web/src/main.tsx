@@ -16,6 +16,7 @@ import { system } from './theme.ts';
 const ShootsScreen = lazy(() => import('./shoots/ShootsScreen.tsx'));
 const ShootScreen = lazy(() => import('./shoots/ShootScreen.tsx'));
 const BenchScreen = lazy(() => import('./bench/BenchScreen.tsx'));
+const GroundScreen = lazy(() => import('./ground/GroundScreen.tsx'));
 const ShelfScreen = lazy(() => import('./shelf/ShelfScreen.tsx'));
 const DeliveriesScreen = lazy(() => import('./deliveries/DeliveriesScreen.tsx'));
 
@@ -27,6 +28,7 @@ function App(): React.JSX.Element {
         <Route path="/" element={<Navigate to="/shoots" replace />} />
         <Route path="/shoots" element={<ShootsScreen />} />
         <Route path="/shoots/:id" element={<ShootScreen />} />
+        <Route path="/ground" element={<GroundScreen />} />
         <Route path="/bench" element={<BenchScreen />} />
         <Route path="/shelf" element={<ShelfScreen />} />
         <Route path="/deliveries" element={<DeliveriesScreen />} />

@@ -2,23 +2,24 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { bench, loadBench, saveBench } from './bench/benchSlice.ts';
+import { ground, loadGround, saveGround } from './ground/groundSlice.ts';
 
 export const store = configureStore({
-  reducer: { bench: bench.reducer, [api.reducerPath]: api.reducer },
+  reducer: { bench: bench.reducer, ground: ground.reducer, [api.reducerPath]: api.reducer },
   middleware: (all) => all().concat(api.middleware),
-  preloadedState: { bench: loadBench() },
+  preloadedState: { bench: loadBench(), ground: loadGround() },
 });
 export type State = ReturnType<typeof store.getState>;
 export type Dispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<Dispatch>();
 export const useAppSelector = useSelector.withTypes<State>();
 
-let saved = store.getState().bench;
+let saved = store.getState();
 let timer: ReturnType<typeof setTimeout> | undefined;
-const keep = (): void => { saveBench(saved); };
+const keep = (): void => { saveBench(saved.bench); saveGround(saved.ground); };
 store.subscribe(() => {
-  const { bench: now } = store.getState();
-  if (now === saved) return;
+  const now = store.getState();
+  if (now.bench === saved.bench && now.ground === saved.ground) return;
   saved = now;
   clearTimeout(timer);
   timer = setTimeout(keep, 150);

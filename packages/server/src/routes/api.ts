@@ -96,7 +96,7 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
   }));
   api.get('/frames/:id/picture', answer(async (req, res) => {
     const q = check(thumbQuery, req.query), file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);
-    await new Promise<void>((resolve, reject) => res.sendFile(file, { maxAge: '1d', dotfiles: 'allow' }, (error) => (error ? reject(error) : resolve())));
+    await new Promise<void>((resolve, reject) => res.sendFile(file, { maxAge: q.v ? '1d' : 0, dotfiles: 'allow' }, (error) => (error && (error as NodeJS.ErrnoException).code !== 'ECONNABORTED' ? reject(error) : resolve())));
   }));
 
   api.get('/looks', answer(() => looks.listLooks()));

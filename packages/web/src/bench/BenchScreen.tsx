@@ -1,6 +1,6 @@
-import { emptyLook, number, type Histogram } from '@dyepot/core';
+import { emptyLook, number, type Readouts } from '@dyepot/core';
 import { Button, IconButton } from '@chakra-ui/react';
-import { Redo2, SquareSplitHorizontal, Undo2 } from 'lucide-react';
+import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useSearchParams } from 'react-router';
@@ -11,16 +11,16 @@ import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Shoot } from '../types.ts';
-import { act, type Surround } from './benchSlice.ts';
+import { Darkroom } from '../view/darkroom.ts';
+import { FrameView } from '../view/FrameView.tsx';
+import type { ViewState } from '../view/layout.ts';
+import { keys, ViewTools } from '../view/ViewTools.tsx';
+import { act } from './benchSlice.ts';
 import { Chain } from './Chain.tsx';
-import { Darkroom } from './darkroom.ts';
-import { Lead } from './Lead.tsx';
 import { NameLook } from './NameLook.tsx';
 import { Tray } from './Tray.tsx';
 import { Witnesses } from './Witnesses.tsx';
 
-/** Keys also work while a control's track has the focus. */
-const keys = { enableOnFormTags: ['slider'] as const };
 const strength = number('Look strength', '%', 0, 200, 100, 1, 0);
 
 /** Opens what the address asks for (?shoot, ?look, ?frame), once; otherwise the bench stands as it was left. */
@@ -53,7 +53,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   // made in an effect, since workers must end with the screen
   const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
   useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
-  const [histogram, setHistogram] = useState<Histogram | null>(null), [naming, setNaming] = useState<'new' | 'copy' | null>(null), [held, setHeld] = useState(false);
+  const [readouts, setReadouts] = useState<Readouts | null>(null), [naming, setNaming] = useState<'new' | 'copy' | null>(null), onView = (change: Partial<ViewState>): void => { dispatch(act.viewSet(change)); };
   const [createLook] = useCreateLookMutation(), [saveRevision, saving] = useSaveRevisionMutation(), [applyLook] = useApplyLookMutation();
   const lead = shoot.frames.find((f) => f.id === state.leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
 
@@ -89,14 +89,6 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   useHotkeys('mod+z', () => dispatch(act.undone()), { ...keys, preventDefault: true });
   useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { ...keys, preventDefault: true });
   useHotkeys('mod+s', () => void save(), { ...keys, preventDefault: true });
-  useHotkeys('o', (e) => { if (!e.repeat) { setHeld(true); dispatch(act.compareSet('before')); } }, { ...keys, keydown: true });
-  useHotkeys('o', () => { setHeld(false); dispatch(act.compareSet('off')); }, { ...keys, keyup: true, keydown: false });
-  useHotkeys('w', () => dispatch(act.compareSet(state.compare === 'wipe' ? 'off' : 'wipe')), keys, [state.compare]);
-  useHotkeys('1', () => dispatch(act.viewSet({ zoom: 'fit' })), keys);
-  useHotkeys('2', () => dispatch(act.viewSet({ zoom: 1 })), keys);
-  useHotkeys('3', () => dispatch(act.viewSet({ zoom: 2 })), keys);
-
-  const surrounds: Surround[] = ['dark', 'mid', 'light'];
   return (
     <div className="bench">
       <TopBar
@@ -113,17 +105,12 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       {darkroom && <>
         {/* the lead stands first, so that its pieces are asked for before the witnesses' */}
         <div className="table">
-          <Lead darkroom={darkroom} frame={lead} look={look} onHistogram={setHistogram} />
-          <div className="table-tools">
-            <div className="segmented" role="group" aria-label="Zoom">{([['fit', 'Fit'], [1, '100 %'], [2, '200 %']] as const).map(([z, words], i) => <button key={words} type="button" title={`Key ${i + 1}`} aria-pressed={state.zoom === z} onClick={() => dispatch(act.viewSet({ zoom: z }))}>{words}</button>)}</div>
-            <button type="button" className={`tool ${state.compare === 'wipe' ? 'on' : ''}`} aria-pressed={state.compare === 'wipe'} title="Key W" onClick={() => dispatch(act.compareSet(state.compare === 'wipe' ? 'off' : 'wipe'))}><SquareSplitHorizontal size={14} /> Wipe</button>
-            <button type="button" className={`tool ${state.compare === 'before' || held ? 'on' : ''}`} title="Hold key O" onPointerDown={() => dispatch(act.compareSet('before'))} onPointerUp={() => dispatch(act.compareSet('off'))} onPointerLeave={() => { if (state.compare === 'before' && !held) dispatch(act.compareSet('off')); }} onKeyDown={(e) => { if (e.key === ' ') dispatch(act.compareSet('before')); }} onKeyUp={() => dispatch(act.compareSet('off'))}>Hold for before</button>
-            <div className="surrounds" role="group" aria-label="Surround">{surrounds.map((s) => <button key={s} type="button" aria-label={`${s} surround`} title={`${s} surround`} aria-pressed={state.surround === s} className={`dot-${s}`} onClick={() => dispatch(act.surroundChosen(s))} />)}</div>
-          </div>
+          <FrameView darkroom={darkroom} frame={lead} look={look} ground={lead.groundwork} before={{ look: null, ground: lead.groundwork, words: 'before the look' }} view={state.view} onView={onView} live={(s) => ({ look: s.bench.look, ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
+          <ViewTools view={state.view} onView={onView} />
         </div>
         <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
       </>}
-      <Tray look={look} selected={state.selected} histogram={histogram} />
+      <Tray look={look} selected={state.selected} readouts={readouts} />
       <Chain look={look} selected={state.selected} />
       {naming && <NameLook look={look} title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'} onClose={() => setNaming(null)} onSave={(name, family, notes) => void saveAs(name, family, notes)} />}
     </div>

@@ -1,8 +1,8 @@
-import { defaultsOf, gradeRanges, number, stepKind, type CurvePoints, type Histogram, type Look, type LookStep, type NumberParameter } from '@dyepot/core';
+import { defaultsOf, gradeRanges, number, stepKind, type CurvePoints, type Histogram, type Look, type LookStep, type NumberParameter, type Readouts } from '@dyepot/core';
 import { CurveEditor } from '../kit/CurveEditor.tsx';
-import { HistogramChart } from '../kit/HistogramChart.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
-import { useAppDispatch } from '../store.ts';
+import { Readout } from '../kit/Readout.tsx';
+import { useAppDispatch, useAppSelector } from '../store.ts';
 import { act, nameOf } from './benchSlice.ts';
 import { GradeRing } from './GradeRing.tsx';
 
@@ -28,11 +28,11 @@ function StepControls({ step, histogram }: { step: LookStep; histogram: Histogra
 }
 
 /** The selected step's controls, under one readout. */
-export function Tray({ look, selected, histogram }: { look: Look; selected: string; histogram: Histogram | null }): React.JSX.Element {
-  const dispatch = useAppDispatch(), step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
+export function Tray({ look, selected, readouts }: { look: Look; selected: string; readouts: Readouts | null }): React.JSX.Element {
+  const dispatch = useAppDispatch(), readout = useAppSelector((s) => s.bench.readout), histogram = readouts?.histogram ?? null, step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
   return (
     <aside className="tray" aria-label="Tray">
-      <div className="readout"><h3>Histogram <small>of what is on screen</small></h3><HistogramChart histogram={histogram} /></div>
+      <Readout readouts={readouts} kind={readout} onKind={(k) => dispatch(act.readoutChosen(k))} />
       <div className="tray-step" key={step.id}>
         <header><h2>{nameOf(step)}</h2>{step.name && <small>{kind.name}</small>}<button type="button" className="text-button" title="Put every control of this step back" onClick={() => dispatch(act.parametersSet({ id: step.id, values: defaultsOf(kind), words: 'Reset', gesture: '' }))}>Reset</button></header>
         <p className="purpose">{kind.purpose}{step.on ? '' : ' — switched off'}</p>

@@ -1,12 +1,12 @@
-import { levelSize, plateLevels, type Look } from '@dyepot/core';
+import { drawingOf, plateLevels, type Look } from '@dyepot/core';
 import { Menu, Portal } from '@chakra-ui/react';
 import { Plus, X } from 'lucide-react';
 import { memo, useRef } from 'react';
 import { useAppDispatch } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
-import type { Darkroom } from './darkroom.ts';
-import { useFrameRender } from './useFrameRender.ts';
+import type { Darkroom } from '../view/darkroom.ts';
+import { useFrameRender } from '../view/useFrameRender.ts';
 
 const workerOf = [[0], [1]] as const;
 
@@ -14,10 +14,10 @@ function Witness({ darkroom, frame, look, index, onLead, onRemove }: { darkroom:
   const canvas = useRef<HTMLCanvasElement>(null);
   let level = plateLevels - 1;
   while (level > 0 && frame.width >> level < 130 * Math.min(2, window.devicePixelRatio || 1)) level--;
-  const { message } = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...levelSize(frame.width, frame.height, level) }, look, rank: 3, canvas, workers: workerOf[index % 2]! });
+  const { message } = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...drawingOf(frame.groundwork, frame, level, null).whole }, look, ground: frame.groundwork, rank: 3, canvas, workers: workerOf[index % 2]! });
   return (
     <div className="witness">
-      <button type="button" className="witness-picture" onClick={onLead} title={`Make ${frame.name} the lead frame`} style={{ aspectRatio: `${frame.width} / ${frame.height}` }}>
+      <button type="button" className="witness-picture" onClick={onLead} title={`Make ${frame.name} the lead frame`} style={{ aspectRatio: `${frame.output.width} / ${frame.output.height}` }}>
         <canvas ref={canvas} data-testid="witness" />{message && <span>{message}</span>}
       </button>
       <div className="witness-line"><span>{frame.name}</span><small title={frame.light}>{frame.light}</small><button type="button" aria-label={`Take ${frame.name} from the witnesses`} onClick={onRemove}><X size={12} /></button></div>

@@ -1,12 +1,10 @@
-import { emptyLook, laneOf, newStep, stepKind, stepsOf, type Lane, type Look, type LookStep } from '@dyepot/core';
+import { emptyLook, laneOf, newStep, stepKind, stepsOf, type Lane, type Look, type LookStep, type ReadoutKind } from '@dyepot/core';
 import { createSlice, current, nanoid, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+import type { ViewState } from '../view/layout.ts';
 import { applyPatches, enablePatches, isDraft, produceWithPatches, type Patch } from 'immer';
 
 enablePatches();
 
-export type Surround = 'dark' | 'mid' | 'light';
-export type Compare = 'off' | 'wipe' | 'before';
-export type Zoom = 'fit' | 1 | 2;
 /** One undoable change of the look: patches there and back, and the gesture it belongs to. */
 interface Edit { words: string; gesture: string; forward: Patch[]; back: Patch[] }
 
@@ -24,23 +22,20 @@ export interface BenchState {
   leadId: number | null;
   /** null: Dyepot chooses */
   witnessIds: number[] | null;
-  surround: Surround;
-  compare: Compare;
-  wipe: number;
-  zoom: Zoom;
-  /** middle of the view as fractions of the picture */
-  centre: { x: number; y: number };
+  view: ViewState;
+  readout: ReadoutKind;
 }
 
 const key = 'dyepot-bench-1';
-const fresh: BenchState = { shootId: null, lookId: null, revision: null, edited: false, look: emptyLook('New look'), past: [], future: [], selected: 'stock', leadId: null, witnessIds: null, surround: 'mid', compare: 'off', wipe: 0.5, zoom: 'fit', centre: { x: 0.5, y: 0.5 } };
+export const freshView: ViewState = { zoom: 'fit', centre: { x: 0.5, y: 0.5 }, compare: 'off', wipe: 0.5, surround: 'mid' };
+const fresh: BenchState = { shootId: null, lookId: null, revision: null, edited: false, look: emptyLook('New look'), past: [], future: [], selected: 'stock', leadId: null, witnessIds: null, view: freshView, readout: 'histogram' };
 
 /** The bench as it was left, or an empty one. */
 export function loadBench(): BenchState {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<BenchState> | null;
     if (!kept?.look || !stepsOf(kept.look).every((s) => stepKind(s.kind))) return fresh;
-    return { ...fresh, ...kept, compare: 'off', zoom: 'fit' };
+    return { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit' } };
   } catch {
     return fresh;
   }
@@ -73,14 +68,14 @@ export const bench = createSlice({
   initialState: fresh,
   reducers: {
     shootOpened: (s, { payload }: PayloadAction<{ shootId: number; leadId: number | null }>) => {
-      if (s.shootId !== payload.shootId) { s.shootId = payload.shootId; s.leadId = payload.leadId; s.witnessIds = null; s.zoom = 'fit'; }
+      if (s.shootId !== payload.shootId) { s.shootId = payload.shootId; s.leadId = payload.leadId; s.witnessIds = null; s.view.zoom = 'fit'; }
       else if (payload.leadId !== null) s.leadId = payload.leadId;
     },
     lookOpened: (s, { payload }: PayloadAction<{ lookId: number | null; revision: number | null; look: Look }>) => {
       Object.assign(s, { ...payload, past: [], future: [], edited: payload.lookId === null && stepsOf(payload.look).length > 1, selected: payload.look.print[0]?.id ?? payload.look.scene[0]?.id ?? payload.look.stock.id });
     },
     revisionSaved: (s, { payload }: PayloadAction<{ lookId: number; revision: number; name: string }>) => { s.lookId = payload.lookId; s.revision = payload.revision; s.look.name = payload.name; s.edited = false; },
-    leadChosen: (s, { payload }: PayloadAction<number>) => { s.leadId = payload; s.zoom = 'fit'; },
+    leadChosen: (s, { payload }: PayloadAction<number>) => { s.leadId = payload; s.view.zoom = 'fit'; },
     witnessesChosen: (s, { payload }: PayloadAction<number[] | null>) => { s.witnessIds = payload; },
     stepSelected: (s, { payload }: PayloadAction<string>) => { s.selected = payload; },
     parameterSet: (s, { payload: p }: PayloadAction<{ id: string; name: string; value: LookStep['params'][string]; words: string; gesture: string }>) => change(s, p.words, p.gesture, (l) => { const step = stepIn(l, p.id); if (step) step.params[p.name] = p.value; }),
@@ -132,10 +127,8 @@ export const bench = createSlice({
       s.edited = true;
       if (!laneOf(s.look as Look, s.selected)) s.selected = s.look.stock.id;
     },
-    surroundChosen: (s, { payload }: PayloadAction<Surround>) => { s.surround = payload; },
-    compareSet: (s, { payload }: PayloadAction<Compare>) => { s.compare = payload; },
-    wipeMoved: (s, { payload }: PayloadAction<number>) => { s.wipe = Math.min(1, Math.max(0, payload)); },
-    viewSet: (s, { payload }: PayloadAction<{ zoom?: Zoom; centre?: { x: number; y: number } }>) => { Object.assign(s, payload); },
+    viewSet: (s, { payload }: PayloadAction<Partial<ViewState>>) => { Object.assign(s.view, payload); },
+    readoutChosen: (s, { payload }: PayloadAction<ReadoutKind>) => { s.readout = payload; },
   },
 });
 export const act = bench.actions;

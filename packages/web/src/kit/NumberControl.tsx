@@ -14,6 +14,8 @@ interface Props {
   onChange: (value: number, gesture: string) => void;
   onEnd?: () => void;
   label?: string;
+  /** shown and typed as another number (kelvin for mired, say) */
+  as?: { unit: string; from: (value: number) => number; to: (shown: number) => number };
 }
 let gestures = 0;
 
@@ -21,20 +23,22 @@ let gestures = 0;
  * A number with a track. Drag (finer the further the pointer is from the track), arrows (Shift finer, Alt coarser),
  * type into the value, double click to reset.
  */
-export function NumberControl({ parameter: p, value, onChange, onEnd, label }: Props): React.JSX.Element {
+export function NumberControl({ parameter: p, value, onChange, onEnd, label, as }: Props): React.JSX.Element {
   const [typed, setTyped] = useState<string | null>(null);
   const drag = useRef<{ x: number; exact: number; gesture: string; moved: boolean } | null>(null);
   const track = useRef<HTMLDivElement>(null);
-  const keys = useRef('');
+  const keys = useRef({ gesture: '', at: 0 });
   const clamp = (v: number): number => Math.min(p.max, Math.max(p.min, v));
   const tidy = (v: number, step: number): number => Number((Math.round(v / step) * step).toFixed(6));
   const share = (v: number): number => (v - p.min) / (p.max - p.min);
   const origin = share(clamp(p.default)), at = share(clamp(value)), name = label ?? p.label;
 
+  const own = (v: number): string => (as ? String(Math.round(as.from(v))) : v.toFixed(p.decimals)), words = as ? `${Math.round(as.from(value))} ${as.unit}` : formatNumber(p, value);
+
   const commitTyped = (): void => {
     if (typed !== null) {
       const v = Number(typed.replace('−', '-').replace(',', '.').replace(/[^\d.eE+-]/g, ''));
-      if (typed.trim() !== '' && Number.isFinite(v)) onChange(clamp(v), `typed-${++gestures}`);
+      if (typed.trim() !== '' && Number.isFinite(v)) onChange(clamp(as ? as.to(v) : v), `typed-${++gestures}`);
     }
     setTyped(null);
     onEnd?.();
@@ -44,11 +48,11 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, label }: P
       <div className="number-line">
         <span>{name}</span>
         {typed === null
-          ? <button type="button" className="number-value" title="Type a value" onClick={() => setTyped(value.toFixed(p.decimals))}>{formatNumber(p, value)}</button>
+          ? <button type="button" className="number-value" title="Type a value" onClick={() => setTyped(own(value))}>{words}</button>
           : <input className="number-typing" aria-label={`${name}, typed`} autoFocus value={typed} onChange={(e) => setTyped(e.target.value)} onFocus={(e) => e.target.select()} onBlur={commitTyped} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') commitTyped(); if (e.key === 'Escape') setTyped(null); }} />}
       </div>
       <div
-        ref={track} className="number-track" role="slider" tabIndex={0} aria-label={name} aria-valuemin={p.min} aria-valuemax={p.max} aria-valuenow={value} aria-valuetext={formatNumber(p, value)}
+        ref={track} className="number-track" role="slider" tabIndex={0} aria-label={name} aria-valuemin={p.min} aria-valuemax={p.max} aria-valuenow={value} aria-valuetext={words}
         onDoubleClick={() => { onChange(p.default, `reset-${++gestures}`); onEnd?.(); }}
         onPointerDown={(e) => {
           if (e.button !== 0) return;
@@ -72,11 +76,12 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, label }: P
           const way = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0;
           if (way !== 0) {
             e.preventDefault(); e.stopPropagation();
-            if (!e.repeat || !keys.current) keys.current = `keys-${++gestures}`;
+            // presses that follow each other are one movement
+            keys.current = { gesture: e.timeStamp - keys.current.at < 900 && keys.current.gesture ? keys.current.gesture : `keys-${++gestures}`, at: e.timeStamp };
             const step = p.step * (e.shiftKey ? 0.2 : e.altKey ? 10 : 1);
-            onChange(clamp(tidy(value + way * step, Math.min(step, p.step))), keys.current);
+            onChange(clamp(tidy(value + way * step, Math.min(step, p.step))), keys.current.gesture);
           } else if (e.key === 'Home' || e.key === 'End') { e.preventDefault(); onChange(e.key === 'Home' ? p.min : p.max, `key-${++gestures}`); onEnd?.(); }
-          else if (e.key === 'Enter') { e.preventDefault(); setTyped(value.toFixed(p.decimals)); }
+          else if (e.key === 'Enter') { e.preventDefault(); setTyped(own(value)); }
           else if (e.key === 'Delete' || e.key === 'Backspace') { e.preventDefault(); e.stopPropagation(); onChange(p.default, `reset-${++gestures}`); onEnd?.(); }
         }}
         onKeyUp={() => onEnd?.()}

@@ -12,6 +12,7 @@ const MainNav = memo(function MainNav(): React.JSX.Element {
       <NavLink to="/shoots" className="mark" aria-label="Dyepot"><img src="/mark.svg" alt="" width="22" height="22" /><span>Dyepot</span></NavLink>
       <nav aria-label="Main">
         <NavLink to="/shoots">Shoots</NavLink>
+        <NavLink to="/ground">Ground</NavLink>
         <NavLink to="/bench">Bench</NavLink>
         <NavLink to="/shelf">Shelf</NavLink>
         <NavLink to="/deliveries">Deliveries{running.length > 0 && <i className="running">{done}/{total}</i>}</NavLink>

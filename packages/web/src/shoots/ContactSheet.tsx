@@ -24,7 +24,7 @@ export function ContactSheet({ shoot, selected, leadId, onSelect, onOpen, onFind
     if (width <= 0) return [];
     const groups = new Map<string, Frame[]>();
     for (const f of shoot.frames) groups.set(f.light, [...(groups.get(f.light) ?? []), f]);
-    return [...groups].flatMap(([name, frames]) => [{ kind: 'light' as const, name, count: frames.length }, ...justify(frames, (f) => f.width / f.height, width, width > 1600 ? 260 : 200, gap).map((row) => ({ kind: 'row' as const, row }))]);
+    return [...groups].flatMap(([name, frames]) => [{ kind: 'light' as const, name, count: frames.length }, ...justify(frames, (f) => f.output.width / f.output.height, width, width > 1600 ? 260 : 200, gap).map((row) => ({ kind: 'row' as const, row }))]);
   }, [shoot.frames, width]);
   const virtual = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: (i) => { const l = lines[i]!; return l.kind === 'light' ? 42 : l.row.height + gap; }, overscan: 3 });
   useLayoutEffect(() => virtual.measure(), [virtual, lines]);

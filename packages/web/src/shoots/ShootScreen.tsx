@@ -50,6 +50,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
       </TopBar>
       <div className="work-path">
         <div><b>In</b><span>{shoot.frames.length} raws{missing > 0 && `, ${missing} missing`}</span></div>
+        <Link to={`/ground?shoot=${shoot.id}`}><b>Ground</b><span>{shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done</span></Link>
         <div><b>Look</b><span>{shoot.look ? `${shoot.look.name}, revision ${shoot.look.revision}` : 'neutral response'}</span></div>
         <div><b>Deliver</b><span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span></div>
         {importing && <div className="path-progress" role="status"><b>Bringing in {importing.done + importing.failed} of {importing.total}</b><span>{timeLeft(importing.secondsLeft)} <button type="button" className="text-button" onClick={() => void cancel(importing.id)}>Stop</button></span></div>}
@@ -64,6 +65,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
           <b>{chosen.length} chosen</b>
           <span>{chosen.length === 1 ? `${chosen[0]!.camera}, ISO ${chosen[0]!.exif.iso}, 1/${Math.round(1 / chosen[0]!.exif.shutterSeconds)} s, f/${chosen[0]!.exif.aperture}` : ''}</span>
           {chosen.length === 1 && <Button size="xs" variant="ghost" onClick={() => bench(chosen[0])}>Open on the bench</Button>}
+          {chosen.length === 1 && !chosen[0]!.missing && <Button size="xs" variant="ghost" onClick={() => void navigate(`/ground?shoot=${shoot.id}&frame=${chosen[0]!.id}`)}>Groundwork</Button>}
           {chosen.length === 1 && !chosen[0]!.missing && <Button size="xs" variant="ghost" onClick={() => void attempt(updateShoot({ id: shoot.id, leadFrameId: chosen[0]!.id }).unwrap(), `${chosen[0]!.name} leads`)}>Make it the lead</Button>}
           {chosen.length === 1 && chosen[0]!.missing && <Button size="xs" variant="ghost" onClick={() => setFinding(chosen[0]!)}>Find the file…</Button>}
           <Button size="xs" variant="ghost" onClick={() => setLight(chosen[0]!.light)}>Light…</Button>

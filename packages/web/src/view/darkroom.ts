@@ -1,9 +1,9 @@
-import type { histogramOf, Plan } from '@dyepot/core';
-import type { Answer, Request } from './renderWorker.ts';
+import type { Readouts } from '@dyepot/core';
+import type { Answer, Job, Request } from './renderWorker.ts';
 
 /** A finished piece of picture. */
-export interface Piece { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer>; histogram: ReturnType<typeof histogramOf> | null }
-interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; url: string; ready: boolean; /** number of the request under way, 0 for none; answers to older ones are dropped */ under: number; wanted: { plan: Plan; counted: boolean } | null; origin: { x: number; y: number }; done: (piece: Piece) => void; failed: (message: string) => void }
+export interface Print { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer>; readouts: Readouts | null }
+interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; url: string; ready: boolean; /** number of the request under way, 0 for none; answers to older ones are dropped */ under: number; wanted: Job | null; done: (print: Print) => void; failed: (message: string) => void }
 
 /** How many renders a worker is given at once: one to do, and one so that it never waits for this page. */
 const depth = 2;
@@ -23,10 +23,10 @@ export class Darkroom {
   }
 
   /** Puts a piece of plate into a slot (worker 0 or 1), replacing what was there. */
-  hold(name: string, worker: number, rank: number, url: string, origin: { x: number; y: number }, done: Slot['done'], failed: Slot['failed']): void {
+  hold(name: string, worker: number, rank: number, url: string, done: Slot['done'], failed: Slot['failed']): void {
     const before = this.slots.get(name);
     const wanted = before?.wanted ?? null;
-    this.slots.set(name, { worker, rank, url, ready: false, under: 0, wanted, origin, done, failed });
+    this.slots.set(name, { worker, rank, url, ready: false, under: 0, wanted, done, failed });
     this.send(worker, { type: 'hold', slot: name, url });
   }
 
@@ -37,11 +37,11 @@ export class Darkroom {
     this.send(slot.worker, { type: 'drop', slot: name });
   }
 
-  /** Renders a slot under a plan as soon as it can. */
-  render(name: string, plan: Plan, counted = false): void {
+  /** Renders what a slot holds as soon as it can. */
+  render(name: string, job: Job): void {
     const slot = this.slots.get(name);
     if (!slot) return;
-    slot.wanted = { plan, counted };
+    slot.wanted = job;
     this.start(slot.worker);
   }
 
@@ -55,11 +55,11 @@ export class Darkroom {
       let best: [string, Slot] | null = null;
       for (const entry of this.slots) { const s = entry[1]; if (s.worker === worker && s.ready && s.under === 0 && s.wanted && (!best || s.rank < best[1].rank)) best = entry; }
       if (!best) return;
-      const [name, slot] = best, { plan, counted } = slot.wanted!;
+      const [name, slot] = best, job = slot.wanted!;
       slot.wanted = null;
       slot.under = this.next++;
       this.given[worker]!++;
-      this.send(worker, { type: 'render', id: slot.under, slot: name, plan, origin: slot.origin, counted });
+      this.send(worker, { type: 'render', id: slot.under, slot: name, job });
     }
   }
 
@@ -70,7 +70,7 @@ export class Darkroom {
     else if (slot && answer.type === 'held' && answer.url === slot.url) slot.ready = true;
     else if (slot && (answer.type === 'rendered' || answer.type === 'unrendered') && answer.id === slot.under) {
       slot.under = 0;
-      if (answer.type === 'rendered') slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), histogram: answer.histogram });
+      if (answer.type === 'rendered') slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), readouts: answer.readouts });
       else if (answer.message) slot.failed(answer.message);
     }
     this.start(worker);

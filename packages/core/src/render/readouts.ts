@@ -1,0 +1,69 @@
+import { decodeSrgb } from '../colour/transfer.ts';
+import { addHistograms, histogramOf, type Histogram } from './histogram.ts';
+
+/** What can be read off a rendered picture besides its histogram. */
+export type ReadoutKind = 'histogram' | 'waveform' | 'parade' | 'vectors' | 'hues';
+export const waveWidth = 276, waveHeight = 128, vectorSide = 138, hueBins = 90;
+/** OKLab a and b at the edge of the vectorscope. */
+export const vectorReach = 0.32;
+/** Where skins of all depths lie round OKLab's hue circle, degrees (common practice, measured on skin reflectances: 40–65). */
+export const skinHue = 52;
+
+/**
+ * Counts over a rendered picture (8-bit sRGB RGBA). The histogram counts every pixel; the others a regular sample of at
+ * most 60 000, which `sampled` tells. `wave` is luma (or red, green, blue one after the other) by column and level,
+ * `vectors` OKLab a (right) and b (up), `hues` the chroma found at each hue.
+ */
+export interface Readouts { kind: ReadoutKind; histogram: Histogram; sampled: number; wave: Uint32Array | null; vectors: Uint32Array | null; hues: Float32Array | null }
+
+const linear = Float32Array.from({ length: 256 }, (_, i) => decodeSrgb(i / 255));
+
+/** OKLab of an 8-bit sRGB colour (Ottosson 2020, the published matrices for linear sRGB). */
+export function oklabOf8(r: number, g: number, b: number): [number, number, number] {
+  const R = linear[r]!, G = linear[g]!, B = linear[b]!;
+  const l = Math.cbrt(0.4122214708 * R + 0.5363325363 * G + 0.0514459929 * B), m = Math.cbrt(0.2119034982 * R + 0.6806995451 * G + 0.1073969566 * B), s = Math.cbrt(0.0883024619 * R + 0.2817188376 * G + 0.6299787005 * B);
+  return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
+}
+
+/** Reads a picture of `width` pixels a row. */
+export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind): Readouts {
+  const n = rgba.length / 4, out: Readouts = { kind, histogram: histogramOf(rgba), sampled: 0, wave: null, vectors: null, hues: null };
+  if (kind === 'histogram') return out;
+  // an odd stride, so that columns are not passed over
+  const stride = Math.max(1, Math.ceil(n / 60000) | 1);
+  if (kind === 'waveform' || kind === 'parade') out.wave = new Uint32Array(waveWidth * waveHeight * (kind === 'parade' ? 3 : 1));
+  else if (kind === 'vectors') out.vectors = new Uint32Array(vectorSide * vectorSide);
+  else out.hues = new Float32Array(hueBins);
+  for (let i = 0; i < n; i += stride) {
+    const r = rgba[i * 4]!, g = rgba[i * 4 + 1]!, b = rgba[i * 4 + 2]!;
+    out.sampled++;
+    if (out.wave) {
+      const column = Math.floor(((i % width) * waveWidth) / width);
+      if (kind === 'waveform') out.wave[((r * 13933 + g * 46871 + b * 4732) >> 17) * waveWidth + column]!++;
+      else for (let c = 0; c < 3; c++) out.wave[(c * waveHeight + (rgba[i * 4 + c]! >> 1)) * waveWidth + column]!++;
+      continue;
+    }
+    const [, a, y] = oklabOf8(r, g, b);
+    if (out.vectors) {
+      const u = Math.round((0.5 + a / (2 * vectorReach)) * (vectorSide - 1)), v = Math.round((0.5 - y / (2 * vectorReach)) * (vectorSide - 1));
+      if (u >= 0 && v >= 0 && u < vectorSide && v < vectorSide) out.vectors[v * vectorSide + u]!++;
+    } else {
+      const chroma = Math.hypot(a, y);
+      if (chroma > 0.004) out.hues![Math.floor(((Math.atan2(y, a) / (2 * Math.PI) + 1) % 1) * hueBins) % hueBins]! += chroma;
+    }
+  }
+  return out;
+}
+
+/** Readouts of two parts of a picture as one. Both of the same kind. */
+export function addReadouts(a: Readouts, b: Readouts): Readouts {
+  const sum = <T extends Uint32Array | Float32Array>(x: T | null, y: T | null): T | null => (x && y ? (x.map((v: number, i: number) => v + y[i]!) as T) : null);
+  return { kind: a.kind, histogram: addHistograms(a.histogram, b.histogram), sampled: a.sampled + b.sampled, wave: sum(a.wave, b.wave), vectors: sum(a.vectors, b.vectors), hues: sum(a.hues, b.hues) };
+}
+
+export interface PointReading { rgb: [number, number, number]; linear: [number, number, number]; lightness: number; chroma: number; hueDegrees: number; zone: number }
+/** One pixel read: 0–255, display-linear, OKLCh, and the zone number 0–10 (a stop each, V being 18 % grey; Adams' zones, common practice). */
+export function pointReading(r: number, g: number, b: number): PointReading {
+  const [L, a, y] = oklabOf8(r, g, b), lin: [number, number, number] = [linear[r]!, linear[g]!, linear[b]!], luminance = 0.2126 * lin[0] + 0.7152 * lin[1] + 0.0722 * lin[2];
+  return { rgb: [r, g, b], linear: lin, lightness: L, chroma: Math.hypot(a, y), hueDegrees: ((Math.atan2(y, a) * 180) / Math.PI + 360) % 360, zone: Math.min(10, Math.max(0, 5 + Math.log2(Math.max(luminance, 1e-4) / 0.18))) };
+}

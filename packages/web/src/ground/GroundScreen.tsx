@@ -1,0 +1,126 @@
+import { groundworkParts, plainGroundwork, temperatureOfBalance, withParts, type Groundwork, type GroundworkPart, type Readouts } from '@dyepot/core';
+import { Button, Checkbox, IconButton } from '@chakra-ui/react';
+import { Redo2, Undo2 } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { Link, useSearchParams } from 'react-router';
+import { messageOf, pictureUrl, useBalanceMutation, useLooksQuery, useShootQuery, useShootsQuery } from '../api.ts';
+import { complain, tell } from '../kit/notices.tsx';
+import { Picture } from '../kit/Picture.tsx';
+import { Sheet } from '../kit/Sheet.tsx';
+import { TopBar } from '../kit/TopBar.tsx';
+import { Nothing, Waiting } from '../kit/Waiting.tsx';
+import { useAppDispatch, useAppSelector } from '../store.ts';
+import type { Frame, Shoot } from '../types.ts';
+import { Darkroom } from '../view/darkroom.ts';
+import { FrameView } from '../view/FrameView.tsx';
+import { keys, ViewTools } from '../view/ViewTools.tsx';
+import { CropOverlay } from './CropOverlay.tsx';
+import { groundAct, type Part } from './groundSlice.ts';
+import { GroundTray, partNames } from './GroundTray.tsx';
+import { summary, useKeeping, useSmallPlate } from './useGroundwork.ts';
+
+const parts: Part[] = ['light', 'exposure', 'zones', 'ends', 'geometry'];
+const whole = { x: 0, y: 0, width: 1, height: 1 };
+
+export default function GroundScreen(): React.JSX.Element {
+  const [search] = useSearchParams(), kept = useAppSelector((s) => s.ground.shootId), { data: shoots, error } = useShootsQuery();
+  const asked = search.get('shoot'), id = asked ? Number(asked) : shoots?.some((s) => s.id === kept) ? kept : (shoots?.[0]?.id ?? null), { data: shoot } = useShootQuery(id ?? 0, { skip: id === null });
+  if (error) return <><TopBar /><Nothing title="The groundwork cannot be shown" words={messageOf(error)} /></>;
+  if (shoots?.length === 0 || shoot?.frames.length === 0) return <><TopBar /><Nothing title="No frames to work on" words="Groundwork is done on the frames of a shoot. Bring in raw files first."><Button asChild size="sm" colorPalette="dye"><Link to="/shoots">Go to Shoots</Link></Button></Nothing></>;
+  if (!shoot) return <><TopBar /><Waiting words="Laying out the frames…" /></>;
+  return <Ground shoot={shoot} asked={search.get('frame') ? Number(search.get('frame')) : null} />;
+}
+
+function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React.JSX.Element {
+  const dispatch = useAppDispatch(), state = useAppSelector((s) => s.ground), { part, view } = state;
+  const frame = shoot.frames.find((f) => f.id === state.frameId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
+  const open = useCallback((f: Frame): void => { dispatch(groundAct.frameOpened({ shootId: shoot.id, frameId: f.id, ground: f.groundwork })); }, [dispatch, shoot.id]);
+  useEffect(() => { open(shoot.frames.find((f) => f.id === asked) ?? frame); }, [asked, shoot.id]);
+  useKeeping(shoot.frames);
+
+  const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
+  useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
+  const [readouts, setReadouts] = useState<Readouts | null>(null), [picking, setPicking] = useState(false), [lining, setLining] = useState(false), [picked, setPicked] = useState(''), [chosen, setChosen] = useState<ReadonlySet<number>>(new Set()), [giving, setGiving] = useState<'paste' | 'chosen' | null>(null);
+  const { data: looks } = useLooksQuery(), worn = looks?.find((l) => l.id === shoot.look?.id)?.document ?? null, [wearing, setWearing] = useState(false), look = wearing ? worn : null, [askBalance] = useBalanceMutation();
+  const doc = state.docs[frame.id], ground = doc?.ground ?? frame.groundwork ?? plainGroundwork, small = useSmallPlate(frame);
+  // while cropping, all of the picture is seen
+  const cropping = part === 'geometry', shown = useMemo(() => (cropping ? { ...ground, geometry: { ...ground.geometry, crop: whole } } : ground), [ground, cropping]);
+  const liveShown = useMemo(() => { let last: { from: Groundwork | null; out: Groundwork | null } = { from: null, out: null }; return (g: Groundwork): Groundwork => { if (last.from !== g) last = { from: g, out: cropping ? { ...g, geometry: { ...g.geometry, crop: whole } } : g }; return last.out!; }; }, [cropping]);
+  const set = (words: string, gesture: string, change: Partial<Groundwork>): void => { dispatch(groundAct.changed({ frameId: frame.id, words, gesture: gesture && `${frame.id}-${gesture}`, ground: { ...ground, ...change } })); };
+  const onView = (change: Parameters<typeof groundAct.viewSet>[0]): void => { dispatch(groundAct.viewSet(change)); };
+  const pick = async (at: { x: number; y: number }): Promise<void> => {
+    try {
+      const found = await askBalance({ id: frame.id, at: { ...at, size: state.pickSize }, groundwork: shown }).unwrap();
+      set(`Picked ${Math.round(found.kelvin)} K`, '', { balance: { kind: 'own', kelvin: found.kelvin, tintDuv: found.tintDuv } });
+      setPicked(`Averaged ${state.pickSize} × ${state.pickSize} px: camera ${found.camera!.map((v) => v.toFixed(3)).join(' ')} → multipliers ${found.multipliers!.map((v) => v.toFixed(2)).join(' ')}, ${Math.round(found.kelvin)} K`);
+      setPicking(false);
+    } catch (e) { setPicked(messageOf(e)); }
+  };
+  const step = (way: 1 | -1): void => { const i = shoot.frames.findIndex((f) => f.id === frame.id), next = shoot.frames[i + way]; if (next) open(next); };
+  useEffect(() => { setPicking(false); setLining(false); setPicked(''); }, [frame.id, part]);
+
+  useHotkeys('mod+z', () => dispatch(groundAct.undone()), { ...keys, preventDefault: true });
+  useHotkeys('mod+shift+z, mod+y', () => dispatch(groundAct.redone()), { ...keys, preventDefault: true });
+  useHotkeys('pageup', () => step(-1), { ...keys, preventDefault: true }, [frame.id, shoot.frames]);
+  useHotkeys('pagedown', () => step(1), { ...keys, preventDefault: true }, [frame.id, shoot.frames]);
+  useHotkeys('p', () => { dispatch(groundAct.partChosen('light')); setPicking((p) => !p); }, keys);
+  useHotkeys('escape', () => { setPicking(false); setLining(false); });
+  useHotkeys('k', () => { const on = !(state.clipping.black && state.clipping.white); dispatch(groundAct.set({ clipping: { black: on, white: on } })); }, keys, [state.clipping]);
+
+  const beforeGround = state.before === 'plain' ? { ...plainGroundwork, geometry: shown.geometry } : { ...(doc?.snapshots[state.before]?.ground ?? plainGroundwork), geometry: shown.geometry }, beforeKey = JSON.stringify(beforeGround);
+  const before = useMemo(() => ({ look, ground: JSON.parse(beforeKey) as Groundwork, words: state.before === 'plain' ? 'as decoded' : (doc?.snapshots[state.before]?.name ?? 'before') }), [look, beforeKey, state.before, doc?.snapshots]);
+  const asShot = temperatureOfBalance(plainGroundwork.balance, frame.profile);
+  return (
+    <div className="bench ground">
+      <TopBar title={<><Link to={`/shoots/${shoot.id}`} className="crumb">{shoot.name}</Link><b>{frame.name}</b></>}>
+        <IconButton aria-label={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Undo'} title={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={!doc?.past.length} onClick={() => dispatch(groundAct.undone())}><Undo2 size={16} /></IconButton>
+        <IconButton aria-label="Redo" size="xs" variant="ghost" disabled={!doc?.future.length} onClick={() => dispatch(groundAct.redone())}><Redo2 size={16} /></IconButton>
+        {worn && <button type="button" className={`tool ${wearing ? 'on' : ''}`} aria-pressed={wearing} onClick={() => setWearing(!wearing)}>Under {shoot.look!.name}</button>}
+        <Button size="xs" variant="outline" title="Copy this frame’s groundwork" onClick={() => { dispatch(groundAct.set({ copied: ground })); tell(`Groundwork of ${frame.name} copied`); }}>Copy</Button>
+        <Button size="xs" variant="outline" disabled={!state.copied} onClick={() => setGiving('paste')}>Paste…</Button>
+        <Button size="xs" colorPalette="dye" disabled={chosen.size === 0} title="Control-click frames at the left to choose them" onClick={() => setGiving('chosen')}>{chosen.size === 0 ? 'Give to chosen' : `Give to ${chosen.size} ${chosen.size === 1 ? 'frame' : 'frames'}`}</Button>
+      </TopBar>
+      {darkroom && (
+        <div className="table">
+          <FrameView darkroom={darkroom} frame={frame} look={look} ground={shown} before={before} view={view} onView={onView} live={(s) => ({ look, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })} readout={state.readout} onReadouts={setReadouts} clipping={state.clipping} onPick={picking ? (at) => void pick(at) : null}>
+            {cropping && !picking ? (placed) => <CropOverlay placed={placed} geometry={ground.geometry} guides={state.guides} line={lining} onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })} onLine={(degrees) => { setLining(false); const v = Math.round(Math.min(45, Math.max(-45, ground.geometry.straighten + degrees)) * 10) / 10; set(`Straighten ${v.toFixed(1)}°`, '', { geometry: { ...ground.geometry, straighten: v } }); }} /> : undefined}
+          </FrameView>
+          <ViewTools view={view} onView={onView} />
+        </div>
+      )}
+      <nav className="witnesses frames-column" aria-label="Frames">
+        {shoot.frames.filter((f) => !f.missing).map((f) => (
+          <button key={f.id} ref={f.id === frame.id ? (node) => node?.scrollIntoView({ block: 'nearest' }) : undefined} type="button" className={`column-frame ${f.id === frame.id ? 'current' : ''} ${chosen.has(f.id) ? 'chosen' : ''}`} aria-pressed={f.id === frame.id} title="Control-click to choose several" onClick={(e) => { if (e.ctrlKey || e.metaKey) setChosen((c) => { const next = new Set(c); if (!next.delete(f.id)) next.add(f.id); return next; }); else open(f); }} style={{ aspectRatio: `${f.output.width} / ${f.output.height}` }}>
+            <Picture alt={f.name} src={pictureUrl(f, wearing ? shoot.look : null, 360)} />
+            <span>{f.name}{f.groundwork && <i title="has groundwork">●</i>}</span>
+          </button>
+        ))}
+      </nav>
+      <GroundTray frame={frame} ground={ground} small={small} readouts={readouts} picking={picking} onPicking={setPicking} lining={lining} onLining={setLining} picked={picked} onPicked={setPicked} set={set} />
+      <div className="chain parts" role="tablist" aria-label="Parts of the groundwork">
+        {parts.map((p) => <button key={p} type="button" role="tab" aria-selected={p === part} className={p === part ? 'selected' : ''} onClick={() => dispatch(groundAct.partChosen(p))}><b>{partNames[p][0]}</b><small>{summary(ground, p, asShot)}</small></button>)}
+        <p className="dim">Groundwork belongs to the frame, never to the look. Page up and down step through the frames.</p>
+      </div>
+      {giving && <Give title={giving === 'paste' ? `Paste onto ${frame.name}` : `Give ${frame.name}’s groundwork to ${chosen.size} ${chosen.size === 1 ? 'frame' : 'frames'}`} onClose={() => setGiving(null)} onGive={(which) => {
+        if (giving === 'paste') set('Paste groundwork', '', withParts(ground, state.copied!, which));
+        else for (const id of chosen) { const f = shoot.frames.find((x) => x.id === id); if (f && f.id !== frame.id) dispatch(groundAct.changed({ frameId: f.id, words: `From ${frame.name}`, gesture: '', ground: withParts(state.docs[f.id]?.ground ?? f.groundwork ?? plainGroundwork, ground, which) })); }
+        setGiving(null);
+        if (giving === 'chosen') tell(`Given to ${chosen.size}`);
+      }} />}
+    </div>
+  );
+}
+
+/** Asks which parts to give. */
+function Give({ title, onClose, onGive }: { title: string; onClose: () => void; onGive: (parts: GroundworkPart[]) => void }): React.JSX.Element {
+  const [which, setWhich] = useState<ReadonlySet<GroundworkPart>>(new Set(['light', 'exposure', 'zones', 'ends']));
+  return (
+    <Sheet title={title} onClose={onClose}>
+      <form onSubmit={(e) => { e.preventDefault(); if (which.size === 0) complain('choose at least one part'); else onGive([...which]); }}>
+        {(Object.keys(groundworkParts) as GroundworkPart[]).map((p) => <Checkbox.Root key={p} size="sm" display="flex" mb="2" checked={which.has(p)} onCheckedChange={() => setWhich((w) => { const next = new Set(w); if (!next.delete(p)) next.add(p); return next; })}><Checkbox.HiddenInput /><Checkbox.Control /><Checkbox.Label>{partNames[p][0]}</Checkbox.Label></Checkbox.Root>)}
+        <div className="sheet-actions"><Button size="sm" variant="ghost" onClick={onClose}>Cancel</Button><Button size="sm" type="submit" colorPalette="dye">Give</Button></div>
+      </form>
+    </Sheet>
+  );
+}

@@ -1,0 +1,54 @@
+import { guideLevel, plainGroundwork, plateLevels, type Groundwork, type Plate } from '@dyepot/core';
+import { useEffect, useRef, useState } from 'react';
+import { messageOf, useSaveGroundworkMutation } from '../api.ts';
+import { complain } from '../kit/notices.tsx';
+import { useAppSelector } from '../store.ts';
+import type { Frame } from '../types.ts';
+
+/** Sends groundwork to the server when the hand has rested; what the server has already is not sent again. */
+export function useKeeping(frames: readonly Frame[]): void {
+  const docs = useAppSelector((s) => s.ground.docs), [save] = useSaveGroundworkMutation(), sent = useRef(new Map<number, string>());
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      for (const frame of frames) {
+        const doc = docs[frame.id];
+        if (!doc) continue;
+        const text = JSON.stringify(doc.ground), known = sent.current.get(frame.id) ?? JSON.stringify(frame.groundwork ?? plainGroundwork);
+        if (text === known) continue;
+        sent.current.set(frame.id, text);
+        save({ id: frame.id, groundwork: text === JSON.stringify(plainGroundwork) ? null : doc.ground }).unwrap().catch((e: unknown) => { sent.current.delete(frame.id); complain(`${frame.name}: ${messageOf(e)}`); });
+      }
+    }, 350);
+    return () => clearTimeout(timer);
+  }, [docs, frames, save]);
+}
+
+/** The small plate that light is measured on. */
+export function useSmallPlate(frame: Frame): Plate | null {
+  const [plate, setPlate] = useState<{ id: number; plate: Plate } | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    const level = guideLevel(frame.width, frame.height, plateLevels);
+    fetch(`/api/frames/${frame.id}/plate/${level}?v=${frame.hash.slice(0, 8)}`).then(async (r) => {
+      if (!r.ok) return;
+      const read = { width: Number(r.headers.get('X-Width')), height: Number(r.headers.get('X-Height')), data: new Uint16Array(await r.arrayBuffer()) };
+      if (wanted) setPlate({ id: frame.id, plate: read });
+    }).catch(() => {});
+    return () => { wanted = false; };
+  }, [frame.id, frame.hash, frame.width, frame.height]);
+  return plate?.id === frame.id ? plate.plate : null;
+}
+
+const ev = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)} EV`;
+/** What a part of groundwork says, in a few words. */
+export function summary(g: Groundwork, part: 'light' | 'exposure' | 'zones' | 'ends' | 'geometry', asShot: { kelvin: number }): string {
+  if (part === 'light') return g.balance.kind === 'asShot' ? `As shot, ${Math.round(asShot.kelvin / 10) * 10} K` : g.balance.kind === 'own' ? `${Math.round(g.balance.kelvin)} K` : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
+  if (part === 'exposure') return g.exposureEv === 0 ? 'As exposed' : ev(g.exposureEv);
+  if (part === 'zones') { const moved = g.zones.ev.filter((v) => v !== 0).length; return moved === 0 ? 'All alike' : `${moved} moved`; }
+  if (part === 'ends') return g.ends.black === 0 && g.ends.whiteEv === 3.4 ? 'Open' : `white ${g.ends.whiteEv.toFixed(1)} EV`;
+  const { crop, straighten, quarterTurns } = g.geometry, words: string[] = [];
+  if (crop.width < 1 || crop.height < 1) words.push('cropped');
+  if (straighten !== 0) words.push(`${straighten.toFixed(1)}°`);
+  if (quarterTurns !== 0) words.push(`${quarterTurns * 90}° turn`);
+  return words.join(', ') || 'Whole frame';
+}

@@ -1,0 +1,166 @@
+import { levelSize, outputSize, pointReading, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import type { State } from '../store.ts';
+import type { Frame } from '../types.ts';
+import type { Darkroom } from './darkroom.ts';
+import { layOut, nextZoom, scaleOf, zoomAt, type Box, type ViewState } from './layout.ts';
+import { useFrameRender, type Piece, type Treatment } from './useFrameRender.ts';
+
+const bothWorkers = [0, 1] as const;
+export interface Placed { box: Box; stage: { width: number; height: number }; picture: { width: number; height: number } }
+
+interface Props {
+  darkroom: Darkroom;
+  frame: Frame;
+  look: Look | null;
+  ground: Groundwork | null;
+  /** what "before" shows, and its name */
+  before: Treatment & { words: string };
+  view: ViewState;
+  onView: (change: Partial<ViewState>) => void;
+  live: (s: State) => Treatment;
+  readout: ReadoutKind;
+  onReadouts: (r: Readouts | null) => void;
+  /** drawn over the picture; its own pointer work goes first */
+  children?: (placed: Placed) => React.ReactNode;
+  /** a click on the picture, as fractions of it, instead of panning */
+  onPick?: ((at: { x: number; y: number }) => void) | null;
+  /** marks pixels at either end of the scale, over the picture */
+  clipping?: { black: boolean; white: boolean };
+}
+
+/** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
+export function FrameView({ darkroom, frame, look, ground, before, view, onView, live, readout, onReadouts, children, onPick = null, clipping }: Props): React.JSX.Element {
+  const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
+  const [full, setSize] = useState({ width: 0, height: 0 }), [probe, setProbe] = useState(''), [panning, setPanning] = useState(false);
+  const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null);
+  const density = Math.min(2, window.devicePixelRatio || 1), picture = outputSize(ground, frame), { zoom, centre, compare, wipe, surround } = view;
+  const size = compare === 'beside' ? { width: Math.floor((full.width - 2) / 2), height: full.height } : full;
+
+  useLayoutEffect(() => {
+    const node = stage.current!;
+    const measure = (): void => setSize({ width: node.clientWidth, height: node.clientHeight });
+    const observer = new ResizeObserver(measure);
+    observer.observe(node);
+    measure();
+    return () => observer.disconnect();
+  }, []);
+
+  const laid = size.width > 0 ? layOut(picture, size, view, density) : null, { piece, box, seen } = laid ?? {};
+  const [ready, setReady] = useState<{ piece: Piece; frame: number } | null>(null), [painted, setPainted] = useState(0);
+  const small = piece && piece.width * piece.height > 2e5 && piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width && piece.level < 4 ? { level: piece.level + 1, x: 0, y: 0, ...levelSize(picture.width, picture.height, piece.level + 1) } : null;
+  const { readouts, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, rank: 1, canvas, workers: bothWorkers, readout, draft: small, live, onPainted: (done) => { setReady({ piece: done, frame: frame.id }); if (clipping?.black || clipping?.white) setPainted((n) => n + 1); } });
+  useFrameRender(darkroom, { name: 'before', frame, piece: piece ?? null, look: before.look, ground: before.ground, rank: 2, canvas: beforeCanvas, workers: bothWorkers, wanted: compare !== 'off' });
+  useEffect(() => onReadouts(readouts), [readouts, onReadouts]);
+
+  // clipped pixels, each in the colour of the channels that clip
+  useEffect(() => {
+    const c = canvas.current, m = marks.current;
+    if (!c || !m || !clipping || (!clipping.black && !clipping.white) || c.width === 0) return;
+    m.width = c.width; m.height = c.height;
+    const context = m.getContext('2d')!, pixels = c.getContext('2d')!.getImageData(0, 0, c.width, c.height), { data } = pixels;
+    for (let i = 0; i < data.length; i += 4) {
+      const high = [0, 1, 2].map((k) => data[i + k] === 255), low = [0, 1, 2].map((k) => data[i + k] === 0), white = clipping.white && high.some(Boolean), black = clipping.black && low.some(Boolean);
+      data[i + 3] = white || black ? 255 : 0;
+      for (let k = 0; k < 3; k++) data[i + k] = white ? (high.every(Boolean) ? 20 : high[k] ? 255 : 30) : low.every(Boolean) ? 235 : low[k] ? 40 : 150;
+    }
+    context.putImageData(pixels, 0, 0);
+  }, [painted, readouts, clipping?.black, clipping?.white]);
+
+  const zoomTo = (next: ViewState['zoom'], at?: { x: number; y: number }): void => onView(at && size.width > 0 ? zoomAt(picture, size, view, next, at, density) : { zoom: next });
+  useHotkeys('space', () => setPanning(true), { keydown: true, preventDefault: true }, []);
+  useHotkeys('space', () => setPanning(false), { keyup: true, keydown: false });
+  useHotkeys('plus, equal', () => zoomTo(nextZoom(zoom, 1, picture, size, density)), { enableOnFormTags: ['slider'] });
+  useHotkeys('minus', () => zoomTo(nextZoom(zoom, -1, picture, size, density)), { enableOnFormTags: ['slider'] });
+  // the wheel has to be refused to the page, which a passive listener may not do
+  const wheel = useRef<(e: WheelEvent) => void>(() => {});
+  wheel.current = (e) => {
+    e.preventDefault();
+    const r = stage.current!.getBoundingClientRect(), x = (e.clientX - r.left) % (size.width + 2), now = scaleOf(zoom, picture, size, density) * density, fit = scaleOf('fit', picture, size, density) * density, wanted = now * 2 ** (-e.deltaY * (e.ctrlKey ? 0.01 : 0.0025));
+    if (wanted <= fit * 1.001) { if (zoom !== 'fit') onView({ zoom: 'fit' }); return; }
+    const near = [1, 2, 4, 8].find((z) => Math.abs(wanted / z - 1) < 0.04);
+    zoomTo(near ?? Math.min(8, Math.max(0.05, wanted)), { x, y: e.clientY - r.top });
+  };
+  useEffect(() => {
+    const node = stage.current!, listen = (e: WheelEvent): void => wheel.current(e);
+    node.addEventListener('wheel', listen, { passive: false });
+    return () => node.removeEventListener('wheel', listen);
+  }, []);
+
+  const place = (b: Box | undefined, shift = 0): React.CSSProperties => (b ? { left: b.left + shift, top: b.top, width: b.width, height: b.height } : { display: 'none' });
+  const imageRendering = typeof zoom === 'number' && zoom >= (density === 1 ? 1 : 2) ? 'pixelated' : 'auto', visible = ready?.frame === frame.id, pans = zoom !== 'fit';
+  const left = box ? Math.max(0, box.left) : 0, right = box ? Math.min(size.width, box.left + box.width) : 0, wipeX = Math.round(left + wipe * (right - left)), beside = compare === 'beside' ? size.width + 2 : 0;
+  const fractionAt = (clientX: number, clientY: number): { x: number; y: number } | null => {
+    const c = canvas.current;
+    if (!c || !piece) return null;
+    const r = c.getBoundingClientRect(), k = levelSize(picture.width, picture.height, piece.level);
+    const x = (piece.x + ((clientX - r.left) / r.width) * piece.width) / k.width, y = (piece.y + ((clientY - r.top) / r.height) * piece.height) / k.height;
+    return x >= 0 && y >= 0 && x <= 1 && y <= 1 ? { x, y } : null;
+  };
+  const readAt = (clientX: number, clientY: number): void => {
+    const c = canvas.current;
+    if (!c || !box) return;
+    const r = c.getBoundingClientRect(), x = Math.floor(((clientX - r.left) / r.width) * c.width), y = Math.floor(((clientY - r.top) / r.height) * c.height);
+    if (x < 0 || y < 0 || x >= c.width || y >= c.height) { setProbe(''); return; }
+    const [R, G, B] = c.getContext('2d')!.getImageData(x, y, 1, 1).data as unknown as [number, number, number], p = pointReading(R, G, B);
+    setProbe(`R ${R} G ${G} B ${B} · linear ${p.linear.map((v) => v.toFixed(3)).join(' ')} · L ${p.lightness.toFixed(2)} C ${p.chroma.toFixed(3)} h ${p.chroma < 0.004 ? '–' : `${Math.round(p.hueDegrees)}°`} · zone ${p.zone.toFixed(1)}`);
+  };
+  return (
+    <section className={`lead surround-${surround}`} aria-label={`Frame ${frame.name}`}>
+      <div
+        ref={stage} className={`stage ${onPick && !panning ? 'picks' : pans ? 'pans' : ''}`} data-testid="stage"
+        onDoubleClick={(e) => {
+          if (onPick) return;
+          const r = stage.current!.getBoundingClientRect();
+          if (zoom !== 'fit') onView({ zoom: 'fit' });
+          else zoomTo(1, { x: (e.clientX - r.left) % (size.width + 2), y: e.clientY - r.top });
+        }}
+        onPointerDown={(e) => {
+          if (e.button !== 0) return;
+          const onWipe = compare === 'wipe' && Math.abs(e.clientX - stage.current!.getBoundingClientRect().left - wipeX) < 14;
+          if (onPick && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPick(at); return; }
+          if (!onWipe && !pans) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          drag.current = { x: e.clientX, y: e.clientY, cx: centre.x, cy: centre.y, wipe: onWipe };
+        }}
+        onPointerMove={(e) => {
+          const d = drag.current;
+          if (!d) { readAt(e.clientX, e.clientY); return; }
+          if (d.wipe && box) onView({ wipe: Math.min(1, Math.max(0, (e.clientX - stage.current!.getBoundingClientRect().left - left) / (right - left))) });
+          else if (pans) {
+            const scale = scaleOf(zoom, picture, size, density), half = { x: Math.min(0.5, size.width / scale / picture.width / 2), y: Math.min(0.5, size.height / scale / picture.height / 2) };
+            onView({ centre: { x: Math.min(1 - half.x, Math.max(half.x, d.cx - (e.clientX - d.x) / scale / picture.width)), y: Math.min(1 - half.y, Math.max(half.y, d.cy - (e.clientY - d.y) / scale / picture.height)) } });
+          }
+        }}
+        onPointerUp={() => { drag.current = null; }} onPointerLeave={() => setProbe('')}
+      >
+        <div className="half" style={{ width: size.width, left: beside }}>
+          <canvas ref={canvas} data-testid="lead" className={compare === 'before' ? 'hidden' : ''} style={{ ...place(box), imageRendering, visibility: visible ? 'visible' : 'hidden' }} />
+          {(clipping?.black || clipping?.white) && compare !== 'before' && <canvas ref={marks} data-testid="clipping" className="marks" style={{ ...place(box), imageRendering }} />}
+        </div>
+        <div className="half" style={{ width: size.width, left: 0, pointerEvents: 'none' }}><canvas ref={beforeCanvas} data-testid="before" className={compare === 'off' ? 'hidden' : ''} style={{ ...place(box), imageRendering, clipPath: compare === 'wipe' && box ? `inset(0 ${Math.max(0, box.left + box.width - wipeX)}px 0 0)` : undefined }} /></div>
+        {compare === 'wipe' && box && <div className="wipe" style={{ left: wipeX, top: Math.max(0, box.top), height: Math.min(size.height, box.top + box.height) - Math.max(0, box.top) }} role="slider" tabIndex={0} aria-label="Wipe between before and after" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(wipe * 100)} onKeyDown={(e) => { if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') { e.preventDefault(); onView({ wipe: Math.min(1, Math.max(0, wipe + (e.key === 'ArrowLeft' ? -0.02 : 0.02))) }); } }}><i /></div>}
+        {compare !== 'off' && box && <><b className="tag" style={{ left: left + 12, top: Math.max(0, box.top) + 12 }}>{before.words}</b>{(compare === 'wipe' || compare === 'beside') && <b className="tag" style={{ right: Math.max(0, size.width - box.left - box.width) + 12, top: Math.max(0, box.top) + 12 }}>now</b>}</>}
+        {box && compare === 'off' && children?.({ box, stage: size, picture })}
+        {seen && pans && (seen.width < 0.99 || seen.height < 0.99) && <Overview seen={seen} picture={picture} onCentre={(c) => onView({ centre: c })} />}
+        {message && <p className="stage-message" role="alert">{message}</p>}
+        {!visible && !message && <p className="stage-waiting" role="status">Loading {frame.name}…</p>}
+      </div>
+      <footer className="lead-foot">
+        <span>{frame.name}</span><span>{frame.light}</span><span data-testid="zoom">{zoom === 'fit' ? `Fit, ${Math.round((laid?.scale ?? 0) * 100)} %` : zoom === 'fill' ? `Fill, ${Math.round((laid?.scale ?? 0) * 100)} %` : `${Math.round(zoom * 100)} %`}</span><span className="spring" /><span className="probe">{probe}</span>
+      </footer>
+    </section>
+  );
+}
+
+/** A small map of which part of the picture is seen; a press in it goes there. */
+function Overview({ seen, picture, onCentre }: { seen: Box; picture: { width: number; height: number }; onCentre: (c: { x: number; y: number }) => void }): React.JSX.Element {
+  const width = picture.width >= picture.height ? 108 : Math.round((108 * picture.width) / picture.height), height = Math.round((width * picture.height) / picture.width);
+  const go = (e: React.PointerEvent<HTMLDivElement>): void => { e.stopPropagation(); const r = e.currentTarget.getBoundingClientRect(); onCentre({ x: (e.clientX - r.left) / r.width, y: (e.clientY - r.top) / r.height }); };
+  return (
+    <div className="overview" data-testid="overview" aria-label="Overview of what is seen" style={{ width, height }} onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); go(e); }} onPointerMove={(e) => { if (e.buttons === 1) go(e); else e.stopPropagation(); }}>
+      <i style={{ left: `${seen.left * 100}%`, top: `${seen.top * 100}%`, width: `${seen.width * 100}%`, height: `${seen.height * 100}%` }} />
+    </div>
+  );
+}

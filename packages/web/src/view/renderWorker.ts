@@ -1,0 +1,89 @@
+import { developPlanes, drawPlate, guideFor, loadKernels, readoutsOf, render, type Drawing, type Guide, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
+
+/** One picture to make of what a slot holds. `guide` says where the frame's small plate is, for plans that need it. */
+export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: Drawing } | null; readout: ReadoutKind | null }
+/** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
+export type Request =
+  | { type: 'hold'; slot: string; url: string }
+  | { type: 'drop'; slot: string }
+  | { type: 'render'; id: number; slot: string; job: Job };
+export type Answer =
+  | { type: 'held'; slot: string; url: string; width: number; height: number }
+  | { type: 'failed'; slot: string; message: string }
+  /** nothing is held there any more, or rendering failed in the words of `message` */
+  | { type: 'unrendered'; id: number; slot: string; message: string }
+  | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; readouts: Readouts | null };
+
+interface Held { piece: Plate; drawn: { key: string; plate: Plate } | null; guide: { key: string; guide: Guide | null }; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
+const slots = new Map<string, Held>(), smallPlates = new Map<string, Promise<Plate>>();
+const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
+const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
+
+const same = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
+/** How many passes two plans begin with in common; −1 when already the scene stage differs. */
+function commonPasses(a: Plan, b: Plan): number {
+  if (!same(a.scene, b.scene)) return -1;
+  let i = 0;
+  while (i < a.passes.length && i < b.passes.length && a.passes[i]!.kernel === b.passes[i]!.kernel && same(a.passes[i]!.parameters, b.passes[i]!.parameters)) i++;
+  return i;
+}
+
+async function fetchPlate(url: string): Promise<Plate | { message: string }> {
+  const response = await fetch(url);
+  if (!response.ok) {
+    const body = (await response.json().catch(() => ({}))) as { message?: string };
+    return { message: body.message ?? 'the frame could not be loaded' };
+  }
+  return { width: Number(response.headers.get('X-Width')), height: Number(response.headers.get('X-Height')), data: new Uint16Array(await response.arrayBuffer()) };
+}
+
+async function hold({ slot, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
+  const piece = await fetchPlate(url);
+  if ('message' in piece) return post({ type: 'failed', slot, message: piece.message });
+  slots.set(slot, { piece, drawn: null, guide: { key: '', guide: null }, last: null, kept: null });
+  post({ type: 'held', slot, url, width: piece.width, height: piece.height });
+}
+
+/** The guide of a plan with zones; kept as long as light and geometry stay. */
+async function guideOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<Guide | null> {
+  if (!guide || !plan.passes.some((p) => p.kernel === 'zones')) return null;
+  const key = JSON.stringify([guide, plan.scene]);
+  if (held.guide.key === key) return held.guide.guide;
+  const small = await (smallPlates.get(guide.url) ?? (() => { const asked = fetchPlate(guide.url).then((p) => { if ('message' in p) throw new Error(p.message); return p; }); smallPlates.set(guide.url, asked); return asked; })());
+  held.guide = { key, guide: guideFor(k, plan, guide.drawing, small) };
+  return held.guide.guide;
+}
+
+async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Promise<void> {
+  const k = await kernels, held = slots.get(slot);
+  if (!held) return post({ type: 'unrendered', id, slot, message: '' });
+  const { plan, drawing } = job, guide = await guideOf(k, held, job), key = drawing.view ? JSON.stringify(drawing) : '';
+  if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
+  const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, guide };
+  // what stands before the change is kept, so that a drag only computes from there on
+  let from: { planes: Planes; count: number } | null = null;
+  if (held.last) {
+    const count = Math.min(commonPasses(held.last, plan), plan.passes.length);
+    if (count >= 1) {
+      // kept planes serve as long as the plan still begins as theirs did, unless the hand has moved on to a later step
+      const serves = held.kept && held.kept.count <= count && commonPasses(held.kept.plan, plan) >= held.kept.count;
+      if (!serves || count - held.kept!.count > 1) held.kept = { count, plan, planes: developPlanes(k, plan, plate, count, origin) };
+      from = held.kept;
+    }
+  }
+  held.last = plan;
+  const rgba = render(k, plan, plate, origin, 8, from);
+  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: job.readout ? readoutsOf(rgba, plate.width, job.readout) : null }, [rgba.buffer]);
+}
+
+let queue = Promise.resolve();
+self.onmessage = ({ data }: MessageEvent<Request>): void => {
+  if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
+  else if (data.type === 'drop') slots.delete(data.slot);
+  else queue = queue.then(() => draw(data)).catch((error: unknown) => post({ type: 'unrendered', id: data.id, slot: data.slot, message: error instanceof Error ? error.message : 'rendering stopped' }));
+};

@@ -1,0 +1,125 @@
+import { addReadouts, drawingOf, guideLevel, levelSize, plan, plateLevels, type Area, type Drawing, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { store, type State } from '../store.ts';
+import type { Frame } from '../types.ts';
+import type { Darkroom } from './darkroom.ts';
+import type { Job } from './renderWorker.ts';
+
+/** A rectangle of a level of the picture, after its geometry. */
+export interface Piece extends Area { level: number }
+/** What a frame is shown under. A null look is the neutral response; null groundwork is none. */
+export interface Treatment { look: Look | null; ground: Groundwork | null }
+
+interface Options extends Treatment {
+  name: string;
+  frame: Frame | undefined;
+  piece: Piece | null;
+  canvas: RefObject<HTMLCanvasElement | null>;
+  /** pieces are shared between the two workers as bands, or given whole to one of them */
+  workers: readonly number[];
+  /** lower goes first in the workers */
+  rank: number;
+  readout?: ReadoutKind | null;
+  wanted?: boolean;
+  /** a coarser piece of the same part, painted first while a control moves; and where its treatment stands in the store */
+  draft?: Piece | null;
+  live?: (state: State) => Treatment;
+  onPainted?: (piece: Piece) => void;
+}
+
+/** How long the hand rests before the draft is replaced. */
+const restMs = 60;
+const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
+
+/** The bands of a piece, one for each worker, and the plate each is drawn from. */
+function bandsOf(frame: Frame, ground: Groundwork | null, piece: Piece, count: number): { drawing: Drawing; url: string; top: number }[] {
+  const rows = Math.ceil(piece.height / count), size = levelSize(frame.width, frame.height, piece.level);
+  return Array.from({ length: count }, (_, i) => i * rows).filter((top) => top < piece.height).map((top) => {
+    const planned = drawingOf(ground, frame, piece.level, { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) });
+    // under a geometry of its own a smaller level is held whole, so that turning it needs no new plate
+    const source = planned.view && piece.level > 0 ? { x: 0, y: 0, ...size } : planned.source, { x, y, width, height } = source;
+    return { drawing: { ...planned, source }, top, url: `/api/frames/${frame.id}/plate/${piece.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}` };
+  });
+}
+
+function jobsOf(frame: Frame, { look, ground }: Treatment, piece: Piece, count: number, readout: ReadoutKind | null): Job[] {
+  const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground }, 'srgb'), level = guideLevel(frame.width, frame.height, plateLevels);
+  const guide = p.passes.some((pass) => pass.kernel === 'zones') ? { url: `/api/frames/${frame.id}/plate/${level}?v=${frame.hash.slice(0, 8)}`, drawing: { ...drawingOf(ground, frame, level, null), source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, level) } } } : null;
+  return bandsOf(frame, ground, piece, count).map(({ drawing }) => ({ plan: p, drawing, guide, readout }));
+}
+
+/** Keeps a canvas painted with a piece of a frame under a treatment. Returns its readouts, and what went wrong. */
+export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted }: Options): { readouts: Readouts | null; message: string | null } {
+  const [readouts, setReadouts] = useState<Readouts | null>(null), [message, setMessage] = useState<string | null>(null);
+  const parts = useRef<(Readouts | null)[]>([]), painted = useRef(onPainted), sent = useRef<Treatment | null>(null);
+  painted.current = onPainted;
+  const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
+  const holds = shown ? bandsOf(frame, ground, piece, workers.length).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
+  const jobs = useMemo(() => (shown ? jobsOf(frame, { look, ground }, piece, workers.length, readout) : null), [frame, look, ground, key, readout]), latest = useRef(jobs);
+  latest.current = jobs;
+
+  useEffect(() => {
+    if (!frame || !piece || !key) return;
+    setMessage(null);
+    const rows = Math.ceil(piece.height / workers.length), urls = holds.split(' ');
+    parts.current = workers.map(() => null);
+    let shownParts = 0;
+    urls.forEach((url, i) => {
+      darkroom.hold(`${name}:${i}`, workers[i]!, rank, url, (done) => {
+        const c = canvas.current;
+        if (!c) return;
+        if (c.dataset['piece'] !== key) { c.width = piece.width; c.height = piece.height; c.dataset['piece'] = key; shownParts = 0; }
+        c.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, i * rows);
+        c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
+        c.dataset['paintedAt'] = String(performance.now());
+        if (++shownParts >= urls.length) { c.dataset['ready'] = key; painted.current?.(piece); }
+        parts.current[i] = done.readouts;
+        const all = parts.current.slice(0, urls.length);
+        if (done.readouts && all.every((r) => r?.kind === done.readouts!.kind)) setReadouts(all.reduce((a, b) => addReadouts(a!, b!)));
+      }, setMessage);
+      if (latest.current?.[i]) darkroom.render(`${name}:${i}`, latest.current[i]!);
+    });
+    return () => urls.forEach((_, i) => darkroom.drop(`${name}:${i}`));
+    // key and addresses say all there is to say of frame and piece
+  }, [darkroom, name, key, holds]);
+
+  useEffect(() => {
+    if (!frame || !draft || !key) return;
+    const scratch = document.createElement('canvas'), rows = Math.ceil(draft.height / workers.length), urls = draftHolds.split(' ');
+    urls.forEach((url, i) => {
+      darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done) => {
+        const c = canvas.current;
+        if (!c || c.dataset['piece'] !== key) return;
+        scratch.width = done.width; scratch.height = done.height;
+        scratch.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, 0);
+        c.getContext('2d')!.drawImage(scratch, 0, ((i * rows) / draft.height) * c.height, c.width, (done.height / draft.height) * c.height);
+        c.dataset['draftAt'] = String(performance.now());
+        c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
+      }, () => {});
+    });
+    return () => urls.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
+  }, [darkroom, name, key, draftHolds]);
+
+  // the draft is asked for as soon as the treatment has changed, before the page is drawn anew
+  useEffect(() => {
+    if (!frame || !draft || !key || !live) return;
+    sent.current = live(store.getState());
+    return store.subscribe(() => {
+      const next = live(store.getState());
+      if (next.look === sent.current?.look && next.ground === sent.current.ground) return;
+      sent.current = next;
+      jobsOf(frame, next, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
+    });
+  }, [darkroom, name, key, frame, draftHolds]);
+
+  const first = useRef(true);
+  useEffect(() => {
+    if (!jobs || !key || !frame) return;
+    const whole = (): void => jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job));
+    if (!draft || first.current) { first.current = false; whole(); return; }
+    if (sent.current?.look !== look || sent.current.ground !== ground) jobsOf(frame, { look, ground }, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
+    const timer = setTimeout(whole, restMs);
+    return () => clearTimeout(timer);
+  }, [darkroom, name, jobs]);
+  return { readouts, message };
+}
