@@ -16,7 +16,7 @@ export interface Pose {
   wears: 'knot' | 'kerchief' | 'hat';
 }
 export interface Arm { elbow: Point; hand: Hand; rolled?: number }
-export interface FigureMaterials { skin: number; hair: number; scarf: number; shirt: number; apron: number }
+export interface FigureMaterials { skin: number; hair: number; scarf: number; /** shirt, and apron where u is over a half */ clothes: number }
 
 function face(q: Point): number {
   const p: Point = [Math.abs(q[0]), q[1], q[2]];
@@ -157,6 +157,6 @@ export function addFigure(mesh: Mesh, random: () => number, pose: Pose, material
   const ends = pose.arms.flatMap((a) => [a.elbow, a.hand.wrist]), body = emptyMesh();
   const low: Point = [Math.min(-0.36, ...ends.map((e) => e[0] - 0.1)), 0.04, Math.min(-0.32, ...ends.map((e) => e[2] - 0.1))];
   const high: Point = [Math.max(0.36, ...ends.map((e) => e[0] + 0.1)), Math.max(1.5, ...ends.map((e) => e[1] + 0.1)), Math.max(0.36, ...ends.map((e) => e[2] + 0.1))];
-  addField(body, low, high, 0.0062, (p) => { const c = cloth(p); return c > 0.05 ? c : carve(c - 0.005 * bib(p), hollow(p), 0.006); }, (p) => (bib(p) > 0.5 ? materials.apron : materials.shirt));
+  addField(body, low, high, 0.0062, (p) => { const c = cloth(p); return c > 0.05 ? c : carve(c - 0.005 * bib(p), hollow(p), 0.006); }, () => materials.clothes, (p) => [cloth(p) < 0.03 ? bib(p) : 0, 0]);
   append(body, [0, 0, 0], 0, 0);
 }

@@ -6,6 +6,7 @@ import { drawingOf, drawPlate } from '../src/groundwork/draw.ts';
 import { fillScale, sourceArea, through, viewAtLevel, viewOf, warpPlate } from '../src/groundwork/geometry.ts';
 import { plainGroundwork, withParts, type Groundwork } from '../src/groundwork/groundwork.ts';
 import { zoneGuide } from '../src/groundwork/guide.ts';
+import { usualNoise } from '../src/groundwork/noise.ts';
 import { endsNumbers, groundPasses, sceneParameters } from '../src/groundwork/light.ts';
 import { readGroundwork, validateGroundwork } from '../src/groundwork/schema.ts';
 import { xyToNeutral } from '../src/colour/cameraProfile.ts';
@@ -132,13 +133,13 @@ describe('ends', () => {
 
 describe('geometry', () => {
   const photo = platter(96, 64, (x, y, c) => 0.2 + 0.3 * Math.sin(x * 0.3 + c) * Math.cos(y * 0.21) + 0.001 * x);
-  const draw = (g: Groundwork, plate = photo): Plate => { const d = drawingOf(g, plate, 0, null), { source } = d; return drawPlate(kernels, d, { width: source.width, height: source.height, data: cut(plate, source) }); };
+  const draw = (g: Groundwork, plate = photo): Plate => { const d = drawingOf(g, { ...plate, noise: usualNoise(100) }, 0, null), { source } = d; return drawPlate(kernels, d, { width: source.width, height: source.height, data: cut(plate, source) }); };
   const cut = (p: Plate, a: { x: number; y: number; width: number; height: number }): Uint16Array => { const out = new Uint16Array(a.width * a.height * 3); for (let c = 0; c < 3; c++) for (let y = 0; y < a.height; y++) for (let x = 0; x < a.width; x++) out[(c * a.height + y) * a.width + x] = p.data[(c * p.height + y + a.y) * p.width + x + a.x]!; return out; };
   it('quarter turns and flips only move pixels: four turns and two flips are the picture again', () => {
     for (const quarterTurns of [1, 2, 3] as const) expect(Buffer.from(draw(geometry({ quarterTurns })).data.buffer).equals(Buffer.from(turn(photo, quarterTurns).data.buffer))).toBe(true);
     expect(draw(geometry({ flipX: true })).data[0]).toBe(photo.data[95]);
     expect(draw(geometry({ flipY: true })).data[0]).toBe(photo.data[63 * 96]);
-    expect(drawingOf(geometry({}), photo, 0, null).view).toBe(null);
+    expect(drawingOf(geometry({}), { ...photo, noise: usualNoise(100) }, 0, null).view).toBe(null);
   });
   it('a crop keeps the very pixels it holds', () => {
     const out = draw(geometry({ crop: { x: 0.25, y: 0.25, width: 0.5, height: 0.5 } }));

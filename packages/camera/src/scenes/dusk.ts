@@ -61,7 +61,7 @@ export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight:
         { elbow: [0.3, 1.6, 0.14], hand: { wrist: [0.24, 1.85, 0.22], forward: [-0.1, 0.9, 0.3], back: [0.75, 0.1, -0.5], thumb: -1, curl: 0.8 } },
         { elbow: [-0.3, 1.36, 0.2], hand: { wrist: [-0.26, 1.6, 0.3], forward: [0.05, 0.85, 0.4], back: [-0.8, 0.1, -0.4], thumb: 1, curl: 0.8 } },
       ],
-    }, { skin: use(stage, skin([0.58, 0.37, 0.27])), hair: use(stage, hair([0.16, 0.09, 0.045])), straw: use(stage, straw([0.6, 0.46, 0.24])), scarf: use(stage, linen(dyes.indigo)), shirt: use(stage, linen([0.2, 0.115, 0.085])), apron: use(stage, linen([0.5, 0.46, 0.38])) });
+    }, { skin: use(stage, skin([0.58, 0.37, 0.27])), hair: use(stage, hair([0.16, 0.09, 0.045])), straw: use(stage, straw([0.6, 0.46, 0.24])), scarf: use(stage, linen(dyes.indigo)), clothes: use(stage, linen([0.2, 0.115, 0.085], [0.5, 0.46, 0.38])) });
   }
   if (view === 2) {
     addChart(stage, [-0.1, 0.92, -0.55], [0.1, 1.15, 3], 1.3);

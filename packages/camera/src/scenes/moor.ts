@@ -83,7 +83,7 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
         { elbow: [0.29, 1.08, 0.1], hand: { wrist: [0.2, 1.02, 0.34], forward: [-0.7, 0, 0.6], back: [0.5, -0.6, 0.6], thumb: -1, curl: 0.4 } },
         { elbow: [-0.29, 1.08, 0.1], hand: { wrist: [-0.2, 1.0, 0.34], forward: [0.7, 0, 0.6], back: [-0.5, -0.6, 0.6], thumb: 1, curl: 0.4 } },
       ],
-    }, { skin: use(stage, skin([0.57, 0.37, 0.27])), hair: use(stage, hair([0.05, 0.035, 0.03])), scarf: use(stage, linen(dyes.madder)), shirt: use(stage, linen([0.16, 0.17, 0.17])), apron: use(stage, linen(dyes.oakgall)) });
+    }, { skin: use(stage, skin([0.57, 0.37, 0.27])), hair: use(stage, hair([0.05, 0.035, 0.03])), scarf: use(stage, linen(dyes.madder)), clothes: use(stage, linen([0.16, 0.17, 0.17], dyes.oakgall)) });
     const c = Math.cos(-0.75), s = Math.sin(-0.75);
     const bundle = (u: number, v: number): Point => {
       const phi = u * 2 * Math.PI, theta = Math.PI * v, d: Point = [Math.sin(theta) * Math.cos(phi), Math.cos(theta), Math.sin(theta) * Math.sin(phi)], r = 1 + 0.4 * (fractal(d[0] * 3.5, d[1] * 3.5, d[2] * 3.5, 4) - 0.5);
@@ -99,7 +99,7 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
         { elbow: [0.26, 1.12, 0.3], rolled: 0.25, hand: { wrist: [0.15, 1.07, 0.52], forward: [-0.35, -0.2, 0.85], back: [0.2, 0.95, 0.2], thumb: -1, curl: 0.3 } },
         { elbow: [-0.27, 1.13, 0.28], rolled: 0.25, hand: { wrist: [-0.14, 1.09, 0.48], forward: [0.45, -0.22, 0.8], back: [-0.2, 0.95, 0.25], thumb: 1, curl: 0.42 } },
       ],
-    }, { skin: use(stage, skin([0.57, 0.37, 0.27])), hair: use(stage, hair([0.05, 0.035, 0.03])), scarf: use(stage, linen(dyes.madder)), shirt: use(stage, linen([0.2, 0.24, 0.27])), apron: use(stage, linen(dyes.walnut)) });
+    }, { skin: use(stage, skin([0.57, 0.37, 0.27])), hair: use(stage, hair([0.05, 0.035, 0.03])), scarf: use(stage, linen(dyes.madder)), clothes: use(stage, linen([0.2, 0.24, 0.27], dyes.walnut)) });
   }
   if (view === 2) {
     addTube(mesh, [[0.02, 0, -0.98], [0.02, 1.02, -0.98]], 10, use(stage, wood([0.3, 0.22, 0.15], true, 0.3)), () => 0.02);

@@ -46,7 +46,7 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
         { elbow: [0.28, 1.12, 0.22], hand: { wrist: [0.13, 1.08, 0.4], forward: [-0.62, -0.1, 0.78], back: [0.646, 0.486, 0.576], thumb: 1, curl: 0.95 } },
         { elbow: [-0.27, 1.14, 0.2], hand: { wrist: [-0.12, 1.24, 0.37], forward: [0.62, 0.25, 0.74], back: [-0.66, -0.3, 0.65], thumb: -1, curl: 0.95 } },
       ],
-    }, { skin: use(stage, skin([0.5, 0.29, 0.19])), hair: use(stage, hair([0.06, 0.04, 0.03])), scarf: use(stage, linen([0.4, 0.12, 0.07])), shirt: use(stage, linen([0.36, 0.38, 0.4])), apron: use(stage, linen([0.25, 0.15, 0.09])) });
+    }, { skin: use(stage, skin([0.5, 0.29, 0.19])), hair: use(stage, hair([0.06, 0.04, 0.03])), scarf: use(stage, linen([0.4, 0.12, 0.07])), clothes: use(stage, linen([0.36, 0.38, 0.4], [0.25, 0.15, 0.09])) });
     addTube(mesh, [[0.093, 0.438, -1.19], [-0.234, 1.077, -1.134], [-0.41, 1.42, -1.1]], 14, use(stage, wood([0.5, 0.36, 0.22], true, 0.5)), () => 0.0155);
   }
   if (view === 3) addChart(stage, [0.0, 0.868, -0.5], [0.05, 1.3, 2], 1.1);

@@ -42,7 +42,7 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
         { elbow: [0.27, 1.13, 0.1], hand: { wrist: [0.15, 1.24, 0.32], forward: [-0.35, 0.35, 0.85], back: [0.55, 0.75, -0.1], thumb: -1, curl: 0.62 } },
         { elbow: [-0.27, 1.12, 0.1], hand: { wrist: [-0.12, 1.2, 0.34], forward: [0.35, 0.25, 0.85], back: [-0.45, 0.85, -0.1], thumb: 1, curl: 0.62 } },
       ],
-    }, { skin: use(stage, skin([0.57, 0.35, 0.25])), hair: use(stage, hair([0.09, 0.05, 0.03])), scarf: use(stage, linen(dyes.madder)), shirt: use(stage, linen([0.6, 0.565, 0.49])), apron: use(stage, linen(dyes.indigo)) });
+    }, { skin: use(stage, skin([0.57, 0.35, 0.25])), hair: use(stage, hair([0.09, 0.05, 0.03])), scarf: use(stage, linen(dyes.madder)), clothes: use(stage, linen([0.6, 0.565, 0.49], dyes.indigo)) });
     addHank(stage, [-0.9, 1.27, -0.78], 0.5, 0.05, 120, use(stage, yarn(dyes.weld)), -0.4);
     addHank(stage, [0.24, 1.86, 0.02], 0.75, 0.045, 210, use(stage, yarn(dyes.madder)), 0.3);
     addHank(stage, [0.42, 1.84, -0.08], 0.72, 0.045, 190, use(stage, yarn(dyes.indigo)), -0.3);

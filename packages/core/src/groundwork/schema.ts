@@ -20,6 +20,7 @@ export const groundworkSchema = Joi.object<Groundwork>({
     quarterTurns: Joi.valid(0, 1, 2, 3).default(0), flipX: Joi.boolean().strict().default(false), flipY: Joi.boolean().strict().default(false), straighten: within(-45, 45).default(0), vertical: within(-100, 100).default(0), horizontal: within(-100, 100).default(0),
     crop: Joi.object({ x: within(0, 0.99).required(), y: within(0, 0.99).required(), width: within(0.01, 1).required(), height: within(0.01, 1).required() }).custom(inPicture).default({ x: 0, y: 0, width: 1, height: 1 }), ratio: Joi.valid(...ratios).default('free'),
   }).default(),
+  detail: Joi.object({ luminanceNoise: within(0, 100).default(0), colourNoise: within(0, 100).default(0), sharpen: within(0, 150).default(0), radiusPx: within(0.5, 3).default(1), fine: within(0, 100).default(50), edgesOnly: within(0, 100).default(20) }).default(),
 });
 
 /** Validates a parsed groundwork document. On failure the message says in words what is wrong and where. */

@@ -1,3 +1,4 @@
+import type { NoiseModel } from '../groundwork/noise.ts';
 import type { CameraProfile } from '../colour/cameraProfile.ts';
 
 /** What a raw file says about the picture besides its pixels. */
@@ -11,6 +12,8 @@ export interface RawFacts {
   /** quarter turns clockwise needed to see the picture upright: 0–3 */
   quarterTurns: number;
   profile: CameraProfile;
+  /** of this frame, where it was measured */
+  noise?: NoiseModel;
   exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; takenAt: string | null };
 }
 

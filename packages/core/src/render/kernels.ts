@@ -5,6 +5,13 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   memory: WebAssembly.Memory;
   scene(src: number, r: number, g: number, b: number, n: number, parameters: number): void;
   zones(r: number, g: number, b: number, n: number, parameters: number, slope: number, offset: number): void;
+  box(src: number, scratch: number, dst: number, width: number, height: number, stride: number, radius: number): void;
+  squares(src: number, dst: number, bytes: number): void;
+  slopes(slope: number, offset: number, bytes: number, noise: number): void;
+  smoothed(src: number, slope: number, offset: number, bytes: number): void;
+  stabilise(src: number, plane: number, luma: number, red: number, blue: number, n: number, parameters: number): void;
+  restore(luma: number, red: number, blue: number, dst: number, plane: number, n: number, parameters: number): void;
+  sharpen(luma: number, blurred: number, slope: number, dst: number, n: number, stride: number, amount: number, edge: number, noise: number, over: number): void;
   warp(src: number, width: number, height: number, dst: number, plane: number, n: number, parameters: number, table: number): void;
   encode(r: number, g: number, b: number, n: number, parameters: number, dst: number, x: number, y: number, seed: number, top: number): void;
   level(src: number, dst: number, width: number, parameters: number): void;

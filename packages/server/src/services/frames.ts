@@ -6,6 +6,7 @@ import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwo
 import { drawingOf, outputSize } from '@dyepot/core/src/groundwork/draw.ts';
 import { through, viewAtLevel, viewOf } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
@@ -23,12 +24,13 @@ export interface Area { x: number; y: number; width: number; height: number }
 
 export const frameById = async (id: number): Promise<Frame> => found(await Frame.findByPk(id), 'this frame');
 
+const noiseOf = (f: Frame): NoiseModel => f.facts.noise ?? usualNoise(f.facts.exif.iso);
 /** A short name of groundwork, so that pictures of other groundwork have other addresses. */
 const stampOf = (g: Groundwork | null): string => (g ? createHash('sha256').update(JSON.stringify(g)).digest('hex').slice(0, 8) : '');
 
 /** What the pages need to know of a frame. */
 export function frameView(f: Frame): object {
-  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, groundwork: f.groundwork, groundStamp: stampOf(f.groundwork), output: outputSize(f.groundwork, f), missing: !existsSync(f.path) };
+  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, noise: noiseOf(f), groundwork: f.groundwork, groundStamp: stampOf(f.groundwork), output: outputSize(f.groundwork, f), missing: !existsSync(f.path) };
 }
 
 function checkArea(size: { width: number; height: number }, level: number, area: Area | null): Area {
@@ -61,7 +63,7 @@ export async function plateOf(pool: RenderPool, id: number, level: number, area:
 /** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
 export async function regionOf(pool: RenderPool, id: number, level: number, area: Area | null, look: Look | null): Promise<{ rgba: Uint8Array; width: number; height: number }> {
   const frame = await frameById(id), folder = await ensureLevel(pool, frame, Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1);
-  return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, frame, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
+  return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame) }, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
 }
 
 /** The file of a small rendered picture; rendered when it is not in the cache. */

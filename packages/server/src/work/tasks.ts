@@ -9,11 +9,11 @@ import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
-import { drawingOf, drawPlate, guideFor, type Area } from '@dyepot/core/src/groundwork/draw.ts';
+import { drawingOf, drawPlate, guideDrawing, guideFor, needsGuide, type Area } from '@dyepot/core/src/groundwork/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { guideLevel } from '@dyepot/core/src/groundwork/guide.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
-import { plan, type Plan } from '@dyepot/core/src/render/plan.ts';
+import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
+import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render, withoutAlpha } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw, PlainError } from '../decode/decode.ts';
 import { kernelsFile } from '../places.ts';
@@ -57,7 +57,8 @@ function makeFolder(path: string): void {
 
 async function decodePlate(path: string): Promise<{ facts: RawFacts; plate: Plate }> {
   const { facts, raw } = await decodeRaw(path);
-  return { facts, plate: makePlate(await kernels(), raw, facts) };
+  const noise = estimateNoise(raw, facts);
+  return { facts: { ...facts, noise }, plate: makePlate(await kernels(), raw, facts) };
 }
 
 export interface Imported { hash: string; facts: RawFacts; width: number; height: number; survey: Survey; signature: number[]; kelvin: number; tintDuv: number }
@@ -109,12 +110,13 @@ export async function readPlate(folder: string, level: number, full: { width: nu
 
 export interface RegionTask { folder: string; level: number; full: { width: number; height: number }; area: Area | null; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; space: FileSettings['space'] }
 
-const needsGuide = (p: Plan): boolean => p.passes.some((pass) => pass.kernel === 'zones');
+/** A frame's size and noise, for its drawings. */
+const drawn = (size: { width: number; height: number }, facts: RawFacts): { width: number; height: number; noise: NonNullable<RawFacts['noise']> } => ({ width: size.width, height: size.height, noise: facts.noise ?? usualNoise(facts.exif.iso) });
 
 /** Renders a region of a level to RGBA; null is the whole picture. */
 export async function renderRegion(t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> {
-  const k = await kernels(), drawing = drawingOf(t.groundwork, t.full, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork }, t.space);
-  const plate = drawPlate(k, drawing, await readPlate(t.folder, t.level, t.full, drawing.source)), small = drawingOf(t.groundwork, t.full, guideLevel(t.full.width, t.full.height, plateLevels), null);
+  const k = await kernels(), frame = drawn(t.full, t.facts), drawing = drawingOf(t.groundwork, frame, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork }, t.space);
+  const plate = drawPlate(k, drawing, await readPlate(t.folder, t.level, t.full, drawing.source)), small = guideDrawing(t.groundwork, frame);
   const guide = needsGuide(p) ? guideFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
   return { rgba: render(k, p, plate, { ...drawing.area, whole: drawing.whole, guide }, 8), width: plate.width, height: plate.height };
 }
@@ -136,11 +138,11 @@ export interface DeliverTask { path: string; hash: string | null; look: Look | n
 export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
   const hash = t.hash ?? (await contentHash(t.path)), k = await kernels();
   const { facts, plate: decoded } = await decodePlate(t.path), p = plan(t.look, { profile: facts.profile, seed: seedOf(hash), groundwork: t.groundwork }, t.settings.space);
+  const frame = drawn(decoded, facts), guided = guideDrawing(t.groundwork, frame);
   let small = decoded;
-  const level = guideLevel(decoded.width, decoded.height, plateLevels);
-  if (needsGuide(p)) for (let i = 0; i < level; i++) small = halvePlate(k, small);
-  const guide = needsGuide(p) ? guideFor(k, p, drawingOf(t.groundwork, decoded, level, null), small) : null;
-  const plate = drawPlate(k, drawingOf(t.groundwork, decoded, 0, null), decoded), { width, height } = plate;
+  if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
+  const guide = guideFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
+  const plate = drawPlate(k, drawingOf(t.groundwork, frame, 0, null), decoded), { width, height } = plate;
   const depth = renderDepth(t.settings, width, height);
   const bytes = render(k, p, plate, { x: 0, y: 0, guide }, depth);
   const file = await encodeFile(depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), width, height, t.settings);

@@ -18,9 +18,10 @@ import { keys, ViewTools } from '../view/ViewTools.tsx';
 import { CropOverlay } from './CropOverlay.tsx';
 import { groundAct, type Part } from './groundSlice.ts';
 import { GroundTray, partNames } from './GroundTray.tsx';
+import { Loupe } from './Loupe.tsx';
 import { summary, useKeeping, useSmallPlate } from './useGroundwork.ts';
 
-const parts: Part[] = ['light', 'exposure', 'zones', 'ends', 'geometry'];
+const parts: Part[] = ['light', 'exposure', 'zones', 'ends', 'geometry', 'detail'];
 const whole = { x: 0, y: 0, width: 1, height: 1 };
 
 export default function GroundScreen(): React.JSX.Element {
@@ -84,7 +85,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       {darkroom && (
         <div className="table">
           <FrameView darkroom={darkroom} frame={frame} look={look} ground={shown} before={before} view={view} onView={onView} live={(s) => ({ look, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })} readout={state.readout} onReadouts={setReadouts} clipping={state.clipping} onPick={picking ? (at) => void pick(at) : null}>
-            {cropping && !picking ? (placed) => <CropOverlay placed={placed} geometry={ground.geometry} guides={state.guides} line={lining} onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })} onLine={(degrees) => { setLining(false); const v = Math.round(Math.min(45, Math.max(-45, ground.geometry.straighten + degrees)) * 10) / 10; set(`Straighten ${v.toFixed(1)}°`, '', { geometry: { ...ground.geometry, straighten: v } }); }} /> : undefined}
+            {cropping && !picking ? (placed) => <CropOverlay placed={placed} geometry={ground.geometry} guides={state.guides} line={lining} onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })} onLine={(degrees) => { setLining(false); const v = Math.round(Math.min(45, Math.max(-45, ground.geometry.straighten + degrees)) * 10) / 10; set(`Straighten ${v.toFixed(1)}°`, '', { geometry: { ...ground.geometry, straighten: v } }); }} /> : part === 'detail' && !picking ? (placed) => <Loupe darkroom={darkroom} frame={frame} look={look} ground={ground} small={small} placed={placed} shown={view.zoom !== 'fit' && view.zoom !== 'fill' && view.zoom >= 1 ? false : true} /> : undefined}
           </FrameView>
           <ViewTools view={view} onView={onView} />
         </div>
@@ -114,7 +115,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
 
 /** Asks which parts to give. */
 function Give({ title, onClose, onGive }: { title: string; onClose: () => void; onGive: (parts: GroundworkPart[]) => void }): React.JSX.Element {
-  const [which, setWhich] = useState<ReadonlySet<GroundworkPart>>(new Set(['light', 'exposure', 'zones', 'ends']));
+  const [which, setWhich] = useState<ReadonlySet<GroundworkPart>>(new Set(['light', 'exposure', 'zones', 'ends', 'detail']));
   return (
     <Sheet title={title} onClose={onClose}>
       <form onSubmit={(e) => { e.preventDefault(); if (which.size === 0) complain('choose at least one part'); else onGive([...which]); }}>

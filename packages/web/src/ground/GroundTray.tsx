@@ -1,4 +1,4 @@
-import { autoExposure, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, ratios, sceneParameters, temperatureOfBalance, type Geometry, type Groundwork, type Plate, type Readouts } from '@dyepot/core';
+import { autoExposure, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, ratios, sceneParameters, temperatureOfBalance, type Detail, type Geometry, type Groundwork, type Plate, type Readouts } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { FlipHorizontal2, FlipVertical2, Pipette, RotateCcw, RotateCw, Ruler } from 'lucide-react';
 import { useMemo } from 'react';
@@ -16,8 +16,9 @@ const warmth = number('Temperature', 'K', -500, -40, -182, 1, 0), asKelvin = { u
 const tint = number('Tint, magenta to green', 'Duv×1000', -50, 50, 0, 0.5, 1), exposure = number('Exposure', 'EV', -5, 5, 0, 0.05, 2), recovery = number('Highlight recovery', '%', 0, 100, 100, 1, 0);
 const black = number('Black end', '×1000 light', 0, 50, 0, 0.5, 1), white = number('White end', 'EV over grey', 1, 7, 3.4, 0.05, 2);
 const straighten = number('Straighten', '°', -45, 45, 0, 0.1, 1), vertical = number('Verticals', '', -100, 100, 0, 1, 0), horizontal = number('Horizontals', '', -100, 100, 0, 1, 0);
-const resetOf: Record<Part, Partial<Groundwork>> = { light: { balance: plainGroundwork.balance }, exposure: { exposureEv: 0, recovery: 100 }, zones: { zones: plainGroundwork.zones }, ends: { ends: plainGroundwork.ends }, geometry: { geometry: plainGroundwork.geometry } };
-export const partNames: Record<Part, [string, string]> = { light: ['Light', 'What colour the light was'], exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'], zones: ['Zones', 'Five ranges of tone, each by itself'], ends: ['Ends', 'Where black and white begin'], geometry: ['Crop and angle', 'What is shown, and how upright'] };
+const luminanceNoise = number('Luminance noise', '%', 0, 100, 0, 1, 0), colourNoise = number('Colour noise', '%', 0, 100, 0, 1, 0), sharpen = number('Sharpening', '%', 0, 150, 0, 1, 0), radius = number('Radius', 'px', 0.5, 3, 1, 0.1, 1), fine = number('Fine detail', '%', 0, 100, 50, 1, 0), edgesOnly = number('Edges only', '%', 0, 100, 20, 1, 0);
+const resetOf: Record<Part, Partial<Groundwork>> = { light: { balance: plainGroundwork.balance }, exposure: { exposureEv: 0, recovery: 100 }, zones: { zones: plainGroundwork.zones }, ends: { ends: plainGroundwork.ends }, geometry: { geometry: plainGroundwork.geometry }, detail: { detail: plainGroundwork.detail } };
+export const partNames: Record<Part, [string, string]> = { light: ['Light', 'What colour the light was'], exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'], zones: ['Zones', 'Five ranges of tone, each by itself'], ends: ['Ends', 'Where black and white begin'], geometry: ['Crop and angle', 'What is shown, and how upright'], detail: ['Detail', 'Noise and sharpness, judged at 100 %'] };
 
 interface Props { frame: Frame; ground: Groundwork; small: Plate | null; readouts: Readouts | null; picking: boolean; onPicking: (on: boolean) => void; lining: boolean; onLining: (on: boolean) => void; picked: string; onPicked: (words: string) => void; set: (words: string, gesture: string, change: Partial<Groundwork>) => void }
 
@@ -95,10 +96,21 @@ function GeometryPart({ frame, ground, lining, onLining, set }: Props): React.JS
   );
 }
 
+function DetailPart({ frame, ground, set }: Props): React.JSX.Element {
+  const { detail } = ground, to = (words: string, gesture: string, change: Partial<Detail>): void => set(words, gesture, { detail: { ...detail, ...change } });
+  const controls = [[luminanceNoise, 'luminanceNoise'], [colourNoise, 'colourNoise'], [sharpen, 'sharpen'], [radius, 'radiusPx'], [fine, 'fine'], [edgesOnly, 'edgesOnly']] as const;
+  return (
+    <>
+      {controls.map(([p, name]) => <NumberControl key={name} parameter={p} value={detail[name]} onChange={(v, g) => to(`${p.label} ${v} ${p.unit}`, `${name}-${g}`, { [name]: v })} />)}
+      <p className="purpose">Noise measured in this frame: {(Math.sqrt(frame.noise.slope * 0.18 + frame.noise.floor) / 0.0018).toFixed(1)} % of middle grey, at ISO {frame.exif.iso}. The loupe shows the liveliest place at 100 %.</p>
+    </>
+  );
+}
+
 /** The chosen part's controls under one readout, and what was done to the frame. */
 export function GroundTray(props: Props): React.JSX.Element {
   const { frame, readouts, set } = props, dispatch = useAppDispatch(), { part, readout, docs, before } = useAppSelector((s) => s.ground), doc = docs[frame.id];
-  const Controls = { light: Light, exposure: ExposurePart, zones: Zones, ends: Ends, geometry: GeometryPart }[part];
+  const Controls = { light: Light, exposure: ExposurePart, zones: Zones, ends: Ends, geometry: GeometryPart, detail: DetailPart }[part];
   return (
     <aside className="tray" aria-label="Tray">
       <Readout readouts={readouts} kind={readout} onKind={(k) => dispatch(groundAct.set({ readout: k }))} />

@@ -1,10 +1,10 @@
-import { plainGroundwork, type Groundwork, type ReadoutKind } from '@dyepot/core';
+import { plainGroundwork, type Groundwork, type GroundworkPart, type ReadoutKind } from '@dyepot/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { castDraft } from 'immer';
 import { freshView } from '../bench/benchSlice.ts';
 import type { ViewState } from '../view/layout.ts';
 
-export type Part = 'light' | 'exposure' | 'zones' | 'ends' | 'geometry';
+export type Part = GroundworkPart;
 /** One readable change, and what stood before it. */
 export interface Change { words: string; gesture: string; before: Groundwork }
 export interface Snapshot { name: string; ground: Groundwork }
@@ -34,6 +34,8 @@ const fresh: GroundState = { shootId: null, frameId: null, docs: {}, part: 'ligh
 export function loadGround(): GroundState {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<GroundState> | null;
+    // what was kept before a part existed is completed
+    if (kept?.docs) for (const doc of Object.values(kept.docs)) doc.ground = { ...plainGroundwork, ...doc.ground };
     return kept ? { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit' } } : fresh;
   } catch {
     return fresh;

@@ -1,4 +1,4 @@
-import { guideLevel, plainGroundwork, plateLevels, type Groundwork, type Plate } from '@dyepot/core';
+import { detailActs, guideLevel, plainGroundwork, plateLevels, type Groundwork, type GroundworkPart, type Plate } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
 import { messageOf, useSaveGroundworkMutation } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
@@ -41,11 +41,12 @@ export function useSmallPlate(frame: Frame): Plate | null {
 
 const ev = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)} EV`;
 /** What a part of groundwork says, in a few words. */
-export function summary(g: Groundwork, part: 'light' | 'exposure' | 'zones' | 'ends' | 'geometry', asShot: { kelvin: number }): string {
+export function summary(g: Groundwork, part: GroundworkPart, asShot: { kelvin: number }): string {
   if (part === 'light') return g.balance.kind === 'asShot' ? `As shot, ${Math.round(asShot.kelvin / 10) * 10} K` : g.balance.kind === 'own' ? `${Math.round(g.balance.kelvin)} K` : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
   if (part === 'exposure') return g.exposureEv === 0 ? 'As exposed' : ev(g.exposureEv);
   if (part === 'zones') { const moved = g.zones.ev.filter((v) => v !== 0).length; return moved === 0 ? 'All alike' : `${moved} moved`; }
   if (part === 'ends') return g.ends.black === 0 && g.ends.whiteEv === 3.4 ? 'Open' : `white ${g.ends.whiteEv.toFixed(1)} EV`;
+  if (part === 'detail') return detailActs(g.detail) ? [g.detail.luminanceNoise > 0 || g.detail.colourNoise > 0 ? 'noise' : '', g.detail.sharpen > 0 ? `sharpened ${g.detail.sharpen} %` : ''].filter(Boolean).join(', ') : 'As decoded';
   const { crop, straighten, quarterTurns } = g.geometry, words: string[] = [];
   if (crop.width < 1 || crop.height < 1) words.push('cropped');
   if (straighten !== 0) words.push(`${straighten.toFixed(1)}°`);

@@ -62,7 +62,7 @@ async function guideOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<Gu
 async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Promise<void> {
   const k = await kernels, held = slots.get(slot);
   if (!held) return post({ type: 'unrendered', id, slot, message: '' });
-  const { plan, drawing } = job, guide = await guideOf(k, held, job), key = drawing.view ? JSON.stringify(drawing) : '';
+  const { plan, drawing } = job, guide = await guideOf(k, held, job), key = drawing.view || drawing.detail ? JSON.stringify(drawing) : '';
   if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
   const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, guide };
   // what stands before the change is kept, so that a drag only computes from there on

@@ -1,0 +1,76 @@
+import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
+import type { Kernels } from '../render/kernels.ts';
+import type { NoiseModel } from './noise.ts';
+
+/** Noise and capture sharpening of a frame; sizes in pixels of the full picture. */
+export interface Detail {
+  /** 0–100 each */
+  luminanceNoise: number; colourNoise: number;
+  /** 0–150; radius 0.5–3 px; fine detail and edges-only 0–100 */
+  sharpen: number; radiusPx: number; fine: number; edgesOnly: number;
+}
+export const plainDetail: Detail = { luminanceNoise: 0, colourNoise: 0, sharpen: 0, radiusPx: 1, fine: 50, edgesOnly: 20 };
+export const detailActs = (d: Detail): boolean => d.luminanceNoise > 0 || d.colourNoise > 0 || d.sharpen > 0;
+
+const lumaRadius = 2, colourRadius = 6;
+interface Area { x: number; y: number; width: number; height: number }
+/** Radii at a plate level; 0 where what is to be done lies under that level's pixels. */
+function radiiAt(d: Detail, level: number): { luma: number; colour: number; sharpen: number } {
+  const k = 2 ** level;
+  return { luma: d.luminanceNoise > 0 ? Math.round(lumaRadius / k) : 0, colour: d.colourNoise > 0 ? Math.round(colourRadius / k) : 0, sharpen: d.sharpen > 0 && d.radiusPx / k >= 0.45 ? d.radiusPx / k : 0 };
+}
+/** How far around a place detail reads, in pixels of the level. */
+export function detailHalo(d: Detail, level: number): number {
+  const r = radiiAt(d, level);
+  return Math.max(2 * r.luma, 2 * r.colour) + (r.sharpen > 0 ? 2 * lumaRadius + Math.ceil(r.sharpen * 2) + 2 : 0);
+}
+
+/**
+ * Takes noise out of a part of a plate and sharpens it. Light is made even in noise first (Anscombe), then luma and colour
+ * are each smoothed by a guided filter whose notion of flat is the noise itself; colour over a wider window. Sharpening
+ * is of luma alone, held within its neighbours.
+ * @param piece the plate's part that holds `area` and, where the plate goes on, `detailHalo` around it; `at` is where it lies
+ */
+export function detailPlate(kernels: Kernels, d: Detail, noise: NoiseModel, level: number, piece: Plate, at: { x: number; y: number }, area: Area): Plate {
+  const r = radiiAt(d, level), halo = detailHalo(d, level), n = area.width * area.height, data = new Uint16Array(n * 3), pn = piece.width * piece.height, tile = 192;
+  // noise of means over 2^level squares; demosaicing has already halved what is left in luma
+  const share = 4 ** level, a = noise.slope / share, b = noise.floor / share, e = kernels.exports;
+  for (let ty = 0; ty < area.height; ty += tile) for (let tx = 0; tx < area.width; tx += tile) {
+    const w = Math.min(tile, area.width - tx), h = Math.min(tile, area.height - ty), W = w + 2 * halo, H = h + 2 * halo, stride = ((W + 8) * 4 + 15) & ~15, bytes = stride * (H + 2), sourcePlane = stride / 2;
+    const base = kernels.reserve(bytes * 8 + sourcePlane * 3 + 256), plane = (i: number): number => base + 64 + bytes * i + stride, source = base + 64 + bytes * 8, numbers = base, u16 = kernels.u16(), f32 = kernels.f32();
+    const [luma, red, blue, slope, offset, scratch, spare] = [0, 1, 2, 3, 4, 5, 6].map(plane) as [number, number, number, number, number, number, number];
+    f32.set([plateOffset, 1 / plateScale, a, b, 2 / a, 1 / a, plateScale], numbers / 4);
+    for (let j = 0; j < H; j++) {
+      const y = Math.min(piece.height - 1, Math.max(0, area.y + ty + j - halo - at.y)), left = area.x + tx - halo - at.x;
+      for (let c = 0; c < 3; c++) {
+        const from = c * pn + y * piece.width, to = source / 2 + (c * sourcePlane) / 2, inside = left >= 0 && left + W <= piece.width;
+        if (inside) u16.set(piece.data.subarray(from + left, from + left + W), to);
+        else for (let i = 0; i < W; i++) u16[to + i] = piece.data[from + Math.min(piece.width - 1, Math.max(0, left + i))]!;
+      }
+      e.stabilise(source, sourcePlane, luma + j * stride, red + j * stride, blue + j * stride, W, numbers);
+    }
+    const fit = (of: number, radius: number, flat: number): void => {
+      e.squares(of, spare, stride * H);
+      e.box(of, scratch, slope, W, H, stride, radius); e.box(spare, scratch, offset, W, H, stride, radius);
+      e.slopes(slope, offset, stride * H, flat);
+      e.box(slope, scratch, spare, W, H, stride, radius); e.box(offset, scratch, slope, W, H, stride, radius);
+    };
+    if (r.luma > 0) { fit(luma, r.luma, 0.19 * 8 * (d.luminanceNoise / 50) ** 2); e.smoothed(luma, spare, slope, stride * H); }
+    if (r.colour > 0) for (const colour of [red, blue]) { fit(colour, r.colour, 1.2 * 10 * (d.colourNoise / 50) ** 2); e.smoothed(colour, spare, slope, stride * H); }
+    if (r.sharpen > 0) {
+      // the edge measure, then a Gaussian's stand-in: two box means whose variances add to the radius squared
+      fit(luma, lumaRadius, 4);
+      const blur = (size: number): void => { const whole = Math.max(1, Math.round(size)); e.box(luma, scratch, offset, W, H, stride, whole); e.box(offset, scratch, slope, W, H, stride, whole); };
+      blur(Math.max(1, Math.sqrt(1 + 6 * r.sharpen ** 2) / 2 - 0.5));
+      const amount = (d.sharpen / 100) * 3 * Math.min(1, r.sharpen), still = 0.6 + 7 * (1 - d.fine / 100) ** 2;
+      for (let j = halo; j < H - halo; j++) { const o = j * stride + halo * 4; e.sharpen(luma + o, slope + o, spare + o, offset + o, w, stride, amount, d.edgesOnly / 130, still, 0.06); }
+    }
+    const out = r.sharpen > 0 ? offset : luma;
+    for (let j = 0; j < h; j++) {
+      const o = (j + halo) * stride + halo * 4;
+      e.restore(out + o, red + o, blue + o, source, sourcePlane, w, numbers);
+      for (let c = 0; c < 3; c++) data.set(u16.subarray((source + c * sourcePlane) / 2, (source + c * sourcePlane) / 2 + w), c * n + (ty + j) * area.width + tx);
+    }
+  }
+  return { width: area.width, height: area.height, data };
+}
