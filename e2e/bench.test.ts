@@ -1,4 +1,9 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { root } from '@dyepot/server/src/places.ts';
 import type { Page } from 'playwright-core';
 import { meanOf, painted, setStage, type Stage } from './stage.ts';
 
@@ -131,6 +136,18 @@ describe('the bench', () => {
     expect(Number(await wipe.getAttribute('aria-valuenow'))).toBeGreaterThan(60);
     await page.keyboard.press('w');
     expect(await wipe.count()).toBe(0);
+  });
+  it('when the hand rests the fitted view becomes the exact one: within a code of the delivered file scaled down alike', async () => {
+    await page.locator('.exact-mark').waitFor();
+    const { text, width, height, frame, look } = await page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=exact]')!; const bytes = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let text = ''; for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768)); return { text: btoa(text), width: c.width, height: c.height, frame: document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready']!.split('/')[0]!, look: (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look }; });
+    const data = Buffer.from(text, 'base64'), work = mkdtempSync(join(tmpdir(), 'dyepot-exact-')), told = (await (await page.request.get(`${stage.origin}/api/frames/${frame}`)).json()) as { path: string; name: string };
+    writeFileSync(join(work, 'look.json'), JSON.stringify(look));
+    execFileSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), 'render', told.path, '--look', join(work, 'look.json'), '--format', 'png', '--depth', '8', '--size', String(Math.max(width, height)), '--out', work]);
+    const { default: sharp } = await import('sharp'), file = await sharp(join(work, `${told.name}.png`)).removeAlpha().raw().toBuffer();
+    expect(file.length).toBe(width * height * 3);
+    let worst = 0;
+    for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) worst = Math.max(worst, Math.abs(file[i * 3 + c]! - data[i * 4 + c]!));
+    expect(worst).toBeLessThanOrEqual(1);
   });
   it('200 % pans by dragging', async () => {
     await page.keyboard.press('3');

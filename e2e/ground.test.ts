@@ -111,6 +111,24 @@ describe('exposure, zones and ends', () => {
   });
 });
 
+describe('the starting rendition', () => {
+  it('is tried by hovering on the frame itself, and chosen for the whole shoot', async () => {
+    const group = page.getByRole('group', { name: 'Starting rendition of the shoot' }), spread = (): Promise<number> => page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let s = 0, q = 0, n = 0; for (let i = 1; i < d.length; i += 4) { s += d[i]!; q += d[i]! ** 2; n++; } return Math.sqrt(q / n - (s / n) ** 2); });
+    await settled();
+    const plain = await spread();
+    await group.getByRole('button', { name: 'Flat' }).hover();
+    await settled();
+    expect(await spread()).toBeLessThan(plain * 0.92);
+    await group.getByRole('button', { name: 'Firm' }).click();
+    await page.mouse.move(640, 790);
+    await settled();
+    expect(await spread()).toBeGreaterThan(plain * 1.05);
+    expect(((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { rendition: string }).rendition).toBe('firm');
+    await group.getByRole('button', { name: 'Plain' }).click();
+    await page.mouse.move(640, 790);
+  });
+});
+
 describe('crop and angle', () => {
   it('a crop is drawn by its handle, keeps its ratio, and the frame comes out at that size', async () => {
     await part(/^Crop and angle/);

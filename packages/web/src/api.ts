@@ -1,4 +1,4 @@
-import type { Groundwork, Look } from '@dyepot/core';
+import type { Groundwork, Look, Rendition } from '@dyepot/core';
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { FileSettings, Frame, Job, ShelfLook, Shoot, ShootCard } from './types.ts';
 
@@ -14,7 +14,7 @@ export const api = createApi({
     shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoot'] }),
     shoot: build.query<Shoot, number>({ query: (id) => `/shoots/${id}`, providesTags: ['Shoot'] }),
     createShoot: build.mutation<Shoot, string>({ query: (name) => ({ url: '/shoots', method: 'POST', body: { name } }), invalidatesTags: ['Shoot'] }),
-    updateShoot: build.mutation<Shoot, { id: number; name?: string; leadFrameId?: number }>({ query: ({ id, ...body }) => ({ url: `/shoots/${id}`, method: 'PATCH', body }), invalidatesTags: ['Shoot'] }),
+    updateShoot: build.mutation<Shoot, { id: number; name?: string; leadFrameId?: number; rendition?: Rendition }>({ query: ({ id, ...body }) => ({ url: `/shoots/${id}`, method: 'PATCH', body }), invalidatesTags: ['Shoot'] }),
     deleteShoot: build.mutation<object, number>({ query: (id) => ({ url: `/shoots/${id}`, method: 'DELETE' }), invalidatesTags: ['Shoot', 'Job'] }),
     applyLook: build.mutation<Shoot, { shootId: number; lookId: number | null; revision: number | null }>({ query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/look`, method: 'POST', body }), invalidatesTags: ['Shoot'] }),
     importFolder: build.mutation<Job, { shootId: number; folder: string }>({ query: ({ shootId, folder }) => ({ url: `/shoots/${shootId}/folder`, method: 'POST', body: { folder } }), invalidatesTags: ['Job'] }),
@@ -47,6 +47,6 @@ export function messageOf(error: unknown): string {
 }
 
 /** Address of a frame's rendered picture under a look. */
-export function pictureUrl(frame: { id: number; groundStamp?: string }, look: { id: number; revision: number } | null, edge: 360 | 720 | 1080 = 720): string {
-  return `/api/frames/${frame.id}/picture?edge=${edge}${look ? `&look=${look.id}&revision=${look.revision}` : ''}${frame.groundStamp ? `&v=${frame.groundStamp}` : ''}`;
+export function pictureUrl(frame: { id: number; groundStamp?: string }, look: { id: number; revision: number } | null, edge: 360 | 720 | 1080 = 720, rendition: Rendition = 'plain'): string {
+  return `/api/frames/${frame.id}/picture?edge=${edge}${look ? `&look=${look.id}&revision=${look.revision}` : ''}${frame.groundStamp ? `&v=${frame.groundStamp}` : ''}${look === null && rendition !== 'plain' ? `&r=${rendition}` : ''}`;
 }

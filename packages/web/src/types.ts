@@ -1,4 +1,4 @@
-import type { CameraProfile, Groundwork, Look, NoiseModel } from '@dyepot/core';
+import type { CameraProfile, Groundwork, Look, NoiseModel, Rendition } from '@dyepot/core';
 
 /** What the server says of a frame. */
 export interface Frame {
@@ -7,7 +7,7 @@ export interface Frame {
   noise: NoiseModel; groundwork: Groundwork | null; groundStamp: string; output: { width: number; height: number };
 }
 export interface ShootCard { id: number; name: string; lookId: number | null; lookRevision: number | null; createdAt: string; frameCount: number; lights: string[]; cover: number[] }
-export interface Shoot { id: number; name: string; leadFrameId: number | null; frames: Frame[]; deliveries: number; look: { id: number; name: string; revision: number; strip: string[] } | null; witnessIds: number[] }
+export interface Shoot { id: number; name: string; rendition: Rendition; leadFrameId: number | null; frames: Frame[]; deliveries: number; look: { id: number; name: string; revision: number; strip: string[] } | null; witnessIds: number[] }
 export interface ShelfLook { id: number; name: string; family: string; revision: number; strip: string[]; document: Look }
 export interface FileSettings { format: 'jpeg' | 'tiff' | 'png'; depth: 8 | 16; space: 'srgb' | 'p3'; size: number | null; quality: number }
 export interface Job {

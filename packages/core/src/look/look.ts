@@ -1,4 +1,4 @@
-import { neutral } from '../stock/neutral.ts';
+import { neutral, renditions, type Rendition } from '../stock/neutral.ts';
 import { stepKind } from '../steps/registry.ts';
 import { defaultsOf, type Lane, type ParameterValue } from '../steps/step.ts';
 
@@ -41,6 +41,17 @@ export function newStep(kind: string, id: string): LookStep {
 export function emptyLook(name: string): Look {
   return { format: 'dyepot-look', version: 1, name, family: '', tags: [], notes: '', strength: 1, scene: [], stock: newStep(neutral.kind, 'stock'), print: [] };
 }
+
+/** The look of a rendition: the neutral response with that preset and nothing else. The same object each time. */
+export function renditionLook(rendition: Rendition): Look {
+  const known = renditionLooks.get(rendition);
+  if (known) return known;
+  const look = emptyLook(renditions[rendition].name);
+  look.stock.params = { ...renditions[rendition].params };
+  renditionLooks.set(rendition, look);
+  return look;
+}
+const renditionLooks = new Map<Rendition, Look>();
 
 /** All steps in the order light travels. */
 export function stepsOf(look: Look): LookStep[] {

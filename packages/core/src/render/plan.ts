@@ -6,7 +6,7 @@ import type { Look, LookStep } from '../look/look.ts';
 import { emptyLook } from '../look/look.ts';
 import { defaultsOf } from '../steps/step.ts';
 import { stepKind } from '../steps/registry.ts';
-import { encodeParameters, type OutputSpace } from './output.ts';
+import type { OutputSpace } from './output.ts';
 import type { Pass, PointwisePass } from './pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
@@ -16,19 +16,24 @@ export const engineVersion = 2;
 export interface Plan {
   scene: readonly number[];
   passes: readonly Pass[];
-  encode: Float32Array;
+  space: OutputSpace;
   seed: number;
 }
 
 /** What a plan needs to know of a frame. */
 export interface FrameBasis { profile: CameraProfile; seed: number; groundwork?: Groundwork | null }
 
-/** The passes of one step at the look's strength; none when it is off. */
+/** The passes of one step at the look's strength; none when it is off. Steps are never changed in place, so they are kept with it. */
 export function passesOf(step: LookStep, lookStrength: number): PointwisePass[] {
   const kind = stepKind(step.kind);
   if (!kind || !step.on) return [];
-  return kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength);
+  const known = stepPasses.get(step);
+  if (known?.strength === lookStrength) return known.passes;
+  const passes = kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength);
+  stepPasses.set(step, { strength: lookStrength, passes });
+  return passes;
 }
+const stepPasses = new WeakMap<LookStep, { strength: number; passes: PointwisePass[] }>();
 
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */
 export function lookPasses(look: Look | null): PointwisePass[] {
@@ -62,5 +67,5 @@ function foldMatrices(passes: PointwisePass[]): PointwisePass[] {
 /** Builds the plan for a frame with its groundwork under a look (null: the neutral response alone). */
 export function plan(look: Look | null, frame: FrameBasis, space: OutputSpace): Plan {
   const ground = frame.groundwork ?? plainGroundwork;
-  return { scene: sceneParameters(frame.profile, ground), passes: [...groundPasses(ground), ...lookPasses(look)], encode: encodeParameters(space), seed: frame.seed };
+  return { scene: sceneParameters(frame.profile, ground), passes: [...groundPasses(ground), ...lookPasses(look)], space, seed: frame.seed };
 }

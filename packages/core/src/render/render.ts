@@ -1,6 +1,7 @@
 import type { Guide } from '../groundwork/guide.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from './kernels.ts';
+import { encodeParameters } from './output.ts';
 import type { Pass } from './pass.ts';
 import type { Plan } from './plan.ts';
 
@@ -17,7 +18,7 @@ const tilePixels = 8192;
 interface Work { guide: number; source: number; planes: readonly [number, number, number]; numbers: number; out: number }
 
 function layOut(kernels: Kernels, tile: number, plan: Plan, guide: Guide | null | undefined): Work {
-  const guideBytes = (guide?.width ?? 0) * 8 + 64, plane = tile * 4 + 64, lists = [plan.scene, plan.encode, ...plan.passes.map((p) => p.parameters)], numberBytes = lists.reduce((sum, l) => sum + l.length * 4 + 64, 64);
+  const guideBytes = (guide?.width ?? 0) * 8 + 64, plane = tile * 4 + 64, lists = [plan.scene, encodeParameters(plan.space), ...plan.passes.map((p) => p.parameters)], numberBytes = lists.reduce((sum, l) => sum + l.length * 4 + 64, 64);
   const at = kernels.reserve(guideBytes + tile * 6 + 128 + plane * 3 + numberBytes + tile * 8 + 128);
   const source = (at + guideBytes + 15) & ~15, planes = (source + tile * 6 + 128 + 15) & ~15, numbers = planes + plane * 3;
   return { guide: at, source, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + numberBytes + 15) & ~15 };
@@ -44,7 +45,7 @@ const roundUp = (n: number): number => (n + 7) & ~7;
  */
 export function developPlanes(kernels: Kernels, plan: Plan, plate: Plate, count: number, origin: Origin = { x: 0, y: 0 }): Planes {
   const { width, height } = plate, n = width * height, out = new Float32Array(n * 3), passes = plan.passes.slice(0, count), rows = Math.max(1, Math.floor(tilePixels / width));
-  const work = layOut(kernels, rows * width + 8, plan, origin.guide), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  const work = layOut(kernels, rows * width + 8, plan, origin.guide), bound = bind(kernels, work, passes, plan.scene, encodeParameters(plan.space));
   for (let y = 0; y < height; y += rows) {
     const count = Math.min(rows, height - y), size = count * width, start = y * width;
     sceneTile(kernels, plate, work, bound.scene, start, size);
@@ -96,7 +97,7 @@ export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origi
   const result = new Uint8Array(n * pixelBytes);
   const rows = Math.max(1, Math.floor(tilePixels / width)), passes = plan.passes.slice(from?.count ?? 0);
   const tile = rows * width;
-  const work = layOut(kernels, tile + 8, plan, origin.guide), bound = bind(kernels, work, passes, plan.scene, plan.encode);
+  const work = layOut(kernels, tile + 8, plan, origin.guide), bound = bind(kernels, work, passes, plan.scene, encodeParameters(plan.space));
   for (let y = 0; y < height; y += rows) {
     const count = Math.min(rows, height - y), size = count * width, start = y * width;
     if (from) {

@@ -48,3 +48,12 @@ export const neutral = defineStep({
     })]) }];
   },
 });
+
+/** The neutral response's own presets: where a shoot starts when it wears no look. */
+export const renditions = {
+  plain: { name: 'Plain', params: { contrast: 1.28, whiteEv: 3.4, toe: 0.05, hueGuard: 60 } },
+  soft: { name: 'Soft', params: { contrast: 1.12, whiteEv: 4.2, toe: -0.1, hueGuard: 60 } },
+  firm: { name: 'Firm', params: { contrast: 1.6, whiteEv: 3.1, toe: 0.4, hueGuard: 60 } },
+  flat: { name: 'Flat for grading', params: { contrast: 0.9, whiteEv: 4.8, toe: -0.3, hueGuard: 60 } },
+} as const;
+export type Rendition = keyof typeof renditions;

@@ -26,6 +26,11 @@ const migrations: { name: string; up: (p: { context: QueryInterface }) => Promis
   async up({ context: q }) {
     await q.addColumn('frames', 'groundwork', { type: DataTypes.JSON, allowNull: true });
   },
+}, {
+  name: '003-rendition',
+  async up({ context: q }) {
+    await q.addColumn('shoots', 'rendition', { type: DataTypes.TEXT, allowNull: false, defaultValue: 'plain' });
+  },
 }];
 
 /** Opens (and brings up to date) the database in the data folder: SQLite, write-ahead log. */

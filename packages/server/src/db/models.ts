@@ -1,5 +1,6 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
+import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
@@ -11,6 +12,7 @@ export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes
   declare leadFrameId: number | null;
   declare lookId: number | null;
   declare lookRevision: number | null;
+  declare rendition: CreationOptional<Rendition>;
   declare createdAt: CreationOptional<Date>;
 }
 export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes<Frame>> {
@@ -77,7 +79,7 @@ export function bindModels(sequelize: Sequelize): void {
   const some = (type: typeof text | typeof whole | typeof real | typeof json): { type: typeof type; allowNull: false } => ({ type, allowNull: false });
   const options = (tableName: string): { sequelize: Sequelize; tableName: string; updatedAt: false } => ({ sequelize, tableName, updatedAt: false });
   const createdAt = DataTypes.DATE;
-  Shoot.init({ id, name: some(text), leadFrameId: whole, lookId: whole, lookRevision: whole, createdAt }, options('shoots'));
+  Shoot.init({ id, name: some(text), leadFrameId: whole, lookId: whole, lookRevision: whole, rendition: { type: text, allowNull: false, defaultValue: 'plain' }, createdAt }, options('shoots'));
   Frame.init({ id, shootId: some(whole), name: some(text), path: some(text), hash: some(text), width: some(whole), height: some(whole), light: some(text), kelvin: some(real), tintDuv: some(real), facts: some(json), survey: some(json), signature: some(json), groundwork: json, createdAt }, options('frames'));
   LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt }, options('looks'));
   LookRevision.init({ id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt }, options('look_revisions'));

@@ -8,6 +8,7 @@ import express, { Router } from 'express';
 import Joi from 'joi';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { validateLook, writeLook } from '@dyepot/core/src/look/schema.ts';
+import { renditions, type Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import { Frame } from '../db/models.ts';
 import { dataPath } from '../places.ts';
 import { ServiceError } from '../services/errors.ts';
@@ -20,16 +21,24 @@ import type { RenderPool } from '../work/pool.ts';
 import { answer, areaSchema, check, idOf } from './validate.ts';
 
 const nameSchema = Joi.object<{ name: string }>({ name: Joi.string().trim().min(1).max(120).required().label('name') });
-const shootChange = Joi.object<{ name?: string; leadFrameId?: number }>({ name: Joi.string().trim().min(1).max(120), leadFrameId: Joi.number().integer() }).min(1);
+const shootChange = Joi.object<{ name?: string; leadFrameId?: number; rendition?: Rendition }>({ name: Joi.string().trim().min(1).max(120), leadFrameId: Joi.number().integer(), rendition: Joi.valid(...Object.keys(renditions)) }).min(1);
 const applySchema = Joi.object<{ lookId: number | null; revision: number | null }>({ lookId: Joi.number().integer().allow(null).required(), revision: Joi.number().integer().allow(null).default(null) });
 const deliverySchema = Joi.object<{ shootId: number; frameIds: number[] | null; folder: string | null; file: FileSettings }>({
   shootId: Joi.number().integer().required(), frameIds: Joi.array().items(Joi.number().integer()).allow(null).default(null), folder: Joi.string().trim().allow(null, '').default(null),
   file: Joi.object({ format: Joi.valid('jpeg', 'tiff', 'png').required(), depth: Joi.valid(8, 16).required(), space: Joi.valid('srgb', 'p3').required(), size: Joi.number().integer().min(16).max(30000).allow(null).required(), quality: Joi.number().integer().min(1).max(100).required() }).required(),
 });
-const thumbQuery = Joi.object<{ look?: number; revision?: number; edge: number; v?: string }>({ look: Joi.number().integer(), revision: Joi.number().integer(), edge: Joi.number().integer().valid(360, 720, 1080).default(720), v: Joi.string() });
+const thumbQuery = Joi.object<{ look?: number; revision?: number; edge: number; v?: string; r?: string }>({ look: Joi.number().integer(), revision: Joi.number().integer(), edge: Joi.number().integer().valid(360, 720, 1080).default(720), v: Joi.string(), r: Joi.string() });
 
 function sendPlanes(res: express.Response, width: number, height: number, data: Uint8Array): void {
   res.set({ 'Content-Type': 'application/octet-stream', 'X-Width': String(width), 'X-Height': String(height), 'Cache-Control': 'private, max-age=86400' }).send(Buffer.from(data.buffer, data.byteOffset, data.byteLength));
+}
+
+/** A look in a request, checked; null is none. */
+function lookOf(value: unknown): Look | null {
+  if (value === null || value === undefined) return null;
+  const read = validateLook(value);
+  if ('message' in read) throw new ServiceError(400, read.message);
+  return read.look;
 }
 
 /** Everything under /api. */
@@ -85,14 +94,13 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
   }));
   api.post('/frames/:id/region/:level', json, answer(async (req, res) => {
     const b = check(Joi.object<{ area: frames.Area | null; look: Look | null }>({ area: areaSchema.allow(null).default(null), look: Joi.object().unknown().allow(null).default(null) }), req.body);
-    let look: Look | null = null;
-    if (b.look) {
-      const read = validateLook(b.look);
-      if ('message' in read) throw new ServiceError(400, read.message);
-      look = read.look;
-    }
+    const look = lookOf(b.look);
     const { rgba, width, height } = await frames.regionOf(pool, idOf(req), idOf(req, 'level'), b.area, look);
     sendPlanes(res, width, height, rgba);
+  }));
+  api.post('/frames/:id/exact', json, answer(async (req, res) => {
+    const b = check(Joi.object<{ width: number; height: number; look: unknown; groundwork: unknown }>({ width: Joi.number().integer().min(1).max(4096).required(), height: Joi.number().integer().min(1).max(4096).required(), look: Joi.object().unknown().allow(null).default(null), groundwork: Joi.object().unknown().allow(null).default(null) }), req.body);
+    sendPlanes(res, b.width, b.height, await frames.exactOf(pool, idOf(req), lookOf(b.look), b.groundwork, b));
   }));
   api.get('/frames/:id/picture', answer(async (req, res) => {
     const q = check(thumbQuery, req.query), file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);

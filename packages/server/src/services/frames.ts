@@ -10,9 +10,9 @@ import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.t
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
-import type { Look } from '@dyepot/core/src/look/look.ts';
+import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
 import type { Plate } from '@dyepot/core/src/plate/plate.ts';
-import { Frame } from '../db/models.ts';
+import { Frame, Shoot } from '../db/models.ts';
 import { dataPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { contentHash, levelFile, readPlate } from '../work/tasks.ts';
@@ -66,9 +66,19 @@ export async function regionOf(pool: RenderPool, id: number, level: number, area
   return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame) }, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
 }
 
+/** The exact small picture of a frame under a look and groundwork that need not be saved. Width and height are at most 4096. */
+export async function exactOf(pool: RenderPool, id: number, look: Look | null, groundwork: unknown, size: { width: number; height: number }): Promise<Uint8Array> {
+  const frame = await frameById(id), read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
+  if ('message' in read) throw new ServiceError(400, read.message);
+  if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
+  const full = outputSize(read.groundwork, frame);
+  if (size.width > full.width || size.height > full.height) throw new ServiceError(400, `the picture is only ${full.width} × ${full.height}`);
+  return pool.run('renderExact', { path: frame.path, hash: frame.hash, look, groundwork: read.groundwork, ...size });
+}
+
 /** The file of a small rendered picture; rendered when it is not in the cache. */
 export async function thumbOf(pool: RenderPool, id: number, lookId: number | null, revision: number | null, longEdge: number): Promise<string> {
-  const frame = await frameById(id), look = lookId === null ? null : (await lookAt(lookId, revision ?? undefined)).document;
+  const frame = await frameById(id), look = lookId === null ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain') : (await lookAt(lookId, revision ?? undefined)).document;
   const key = createHash('sha256').update(JSON.stringify([engineVersion, frame.hash, frame.groundwork, look, longEdge])).digest('hex').slice(0, 32), file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
   if (existsSync(file)) return file;
   const folder = await ensureLevel(pool, frame, plateLevels - 1);

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { basename, extname, join, resolve } from 'node:path';
+import { renditionLook } from '@dyepot/core/src/look/look.ts';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
 import { PlainError } from '../decode/decode.ts';
 import { Frame, Job, JobItem, Shoot } from '../db/models.ts';
@@ -145,7 +146,7 @@ export function startJobs(pool: RenderPool): Jobs {
       const frames = (await Frame.findAll({ where: { shootId }, order: [['name', 'ASC'], ['id', 'ASC']] })).filter((f) => !frameIds || frameIds.includes(f.id));
       if (frames.length === 0) throw new ServiceError(400, 'there is nothing to deliver: no frame is chosen');
       const look = shoot.lookId ? await lookAt(shoot.lookId, shoot.lookRevision ?? undefined) : null;
-      const job = await Job.create({ kind: 'delivery', shootId, state: 'waiting', settings: { file, look: look?.document ?? null, lookName: look?.name ?? 'Neutral response', lookRevision: look?.revision ?? null }, engineVersion, startedAt: null, finishedAt: null });
+      const job = await Job.create({ kind: 'delivery', shootId, state: 'waiting', settings: { file, look: look?.document ?? renditionLook(shoot.rendition), lookName: look?.name ?? (shoot.rendition === 'plain' ? 'Neutral response' : `Neutral response, ${shoot.rendition}`), lookRevision: look?.revision ?? null }, engineVersion, startedAt: null, finishedAt: null });
       const out = folder ? resolve(folder) : dataPath('deliveries', String(job.id));
       await job.update({ settings: { ...job.settings, folder: out } });
       const taken = new Set<string>();

@@ -1,4 +1,5 @@
 import { mostDifferent } from '@dyepot/core/src/plate/survey.ts';
+import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import { Frame, Job, Shoot } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
 import { frameView } from './frames.ts';
@@ -22,7 +23,7 @@ export async function shootView(id: number): Promise<object> {
   const lead = frames.find((f) => f.id === shoot.leadFrameId) ?? frames[0];
   const look = shoot.lookId ? await lookAt(shoot.lookId, shoot.lookRevision ?? undefined).catch(() => null) : null;
   return {
-    id, name: shoot.name, leadFrameId: lead?.id ?? null, frames: frames.map(frameView), deliveries,
+    id, name: shoot.name, rendition: shoot.rendition, leadFrameId: lead?.id ?? null, frames: frames.map(frameView), deliveries,
     look: look && { id: look.id, name: look.name, revision: look.revision, strip: look.strip },
     witnessIds: lead ? mostDifferent(lead, frames.filter((f) => f.id !== lead.id), 4).map((f) => f.id) : [],
   };
@@ -32,7 +33,7 @@ export async function createShoot(name: string): Promise<Shoot> {
   return Shoot.create({ name, leadFrameId: null, lookId: null, lookRevision: null });
 }
 
-export async function updateShoot(id: number, change: { name?: string; leadFrameId?: number }): Promise<void> {
+export async function updateShoot(id: number, change: { name?: string; leadFrameId?: number; rendition?: Rendition }): Promise<void> {
   const shoot = found(await Shoot.findByPk(id), 'this shoot');
   if (change.leadFrameId !== undefined && !(await Frame.findOne({ where: { id: change.leadFrameId, shootId: id } }))) throw new ServiceError(400, 'that frame is not in this shoot');
   await shoot.update(change);

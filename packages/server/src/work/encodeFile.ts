@@ -35,7 +35,7 @@ const toLinear = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) =
 const toEncoded = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * encodeSrgb(i / 65535)));
 
 /** Scales 16-bit encoded RGB down in linear light (Lanczos 3, libvips). */
-async function scaleDown(pixels: Uint16Array, width: number, height: number, to: { width: number; height: number }): Promise<Uint16Array> {
+export async function scaleDown(pixels: Uint16Array, width: number, height: number, to: { width: number; height: number }): Promise<Uint16Array> {
   const table = toLinear(), linear = pixels.map((v) => table[v]!);
   const out = await sharp(linear, { raw: { width, height, channels: 3 } }).toColourspace('rgb16').resize(to.width, to.height, { kernel: 'lanczos3', fit: 'fill' }).raw({ depth: 'ushort' }).toBuffer();
   const back = toEncoded();

@@ -17,7 +17,7 @@ import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render, withoutAlpha } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw, PlainError } from '../decode/decode.ts';
 import { kernelsFile } from '../places.ts';
-import { encodeFile, renderDepth, writtenSize, type FileSettings } from './encodeFile.ts';
+import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
 
 let loaded: Promise<Kernels> | null = null;
 const kernels = (): Promise<Kernels> => (loaded ??= loadKernels(readFileSync(kernelsFile)));
@@ -132,20 +132,34 @@ export async function renderThumb(t: ThumbTask): Promise<void> {
   writeWhole(t.file, await encodeFile(withoutAlpha(rgba), width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
 }
 
+export interface ExactTask { path: string; hash: string; look: Look | null; groundwork: Groundwork | null; width: number; height: number }
+
+/** The full-size render scaled down in linear light to RGBA of a given size: what a delivered file looks like, small. */
+export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>> {
+  const { pixels, width, height } = await renderFull(t.path, t.hash, t.look, t.groundwork, 'srgb', () => 16);
+  const small = await scaleDown(pixels as Uint16Array, width, height, t), out = new Uint8Array(t.width * t.height * 4);
+  for (let i = 0; i < t.width * t.height; i++) { for (let c = 0; c < 3; c++) out[i * 4 + c] = Math.round(small[i * 3 + c]! / 257); out[i * 4 + 3] = 255; }
+  return out;
+}
+
+/** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
+async function renderFull(path: string, hash: string, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number }> {
+  const k = await kernels(), { facts, plate: decoded } = await decodePlate(path), p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork }, space);
+  const frame = drawn(decoded, facts), guided = guideDrawing(groundwork, frame);
+  let small = decoded;
+  if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
+  const guide = guideFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
+  const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded), { width, height } = plate, depth = depthFor(width, height);
+  const bytes = render(k, p, plate, { x: 0, y: 0, guide }, depth);
+  return { pixels: depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), width, height };
+}
+
 export interface DeliverTask { path: string; hash: string | null; look: Look | null; groundwork: Groundwork | null; settings: FileSettings; out: string }
 
 /** Renders a raw file at full size and writes the finished file. */
 export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
-  const hash = t.hash ?? (await contentHash(t.path)), k = await kernels();
-  const { facts, plate: decoded } = await decodePlate(t.path), p = plan(t.look, { profile: facts.profile, seed: seedOf(hash), groundwork: t.groundwork }, t.settings.space);
-  const frame = drawn(decoded, facts), guided = guideDrawing(t.groundwork, frame);
-  let small = decoded;
-  if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
-  const guide = guideFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
-  const plate = drawPlate(k, drawingOf(t.groundwork, frame, 0, null), decoded), { width, height } = plate;
-  const depth = renderDepth(t.settings, width, height);
-  const bytes = render(k, p, plate, { x: 0, y: 0, guide }, depth);
-  const file = await encodeFile(depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), width, height, t.settings);
+  const { pixels, width, height } = await renderFull(t.path, t.hash ?? (await contentHash(t.path)), t.look, t.groundwork, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
+  const file = await encodeFile(pixels, width, height, t.settings);
   makeFolder(dirname(t.out));
   if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1') throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
   writeWhole(t.out, file);

@@ -1,4 +1,5 @@
-import { defaultsOf, gradeRanges, number, stepKind, type CurvePoints, type Histogram, type Look, type LookStep, type NumberParameter, type Readouts } from '@dyepot/core';
+import { defaultsOf, gradeRanges, number, renditions, stepKind, type CurvePoints, type Histogram, type Look, type LookStep, type NumberParameter, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { useCallback } from 'react';
 import { CurveEditor } from '../kit/CurveEditor.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Readout } from '../kit/Readout.tsx';
@@ -10,7 +11,7 @@ const strength = number('Strength', '%', 0, 200, 100, 1, 0);
 const starts: Record<string, { name: string; values: Record<string, number> | CurvePoints }[]> = {
   curve: [{ name: 'Lifted blacks', values: [[0, 0.07], [0.3, 0.33], [1, 1]] }, { name: 'Softened whites', values: [[0, 0], [0.7, 0.7], [1, 0.94]] }, { name: 'Firm', values: [[0, 0], [0.25, 0.2], [0.75, 0.81], [1, 1]] }, { name: 'Matte', values: [[0, 0.09], [0.3, 0.3], [0.75, 0.76], [1, 0.95]] }],
   mono: [{ name: '39 / 50 / 11', values: { red: 39, green: 50, blue: 11, amount: 100 } }, { name: 'BT.601', values: { red: 29.9, green: 58.7, blue: 11.4, amount: 100 } }, { name: 'BT.709', values: { red: 21.3, green: 71.5, blue: 7.2, amount: 100 } }, { name: 'Dark sky', values: { red: 85, green: 35, blue: -20, amount: 100 } }],
-  neutral: [{ name: 'Plain', values: { contrast: 1.28, whiteEv: 3.4, toe: 0.05 } }, { name: 'Soft', values: { contrast: 1.12, whiteEv: 4.2, toe: -0.1 } }, { name: 'Firm', values: { contrast: 1.6, whiteEv: 3.1, toe: 0.4 } }, { name: 'Flat', values: { contrast: 0.9, whiteEv: 4.8, toe: -0.3 } }],
+  neutral: Object.values(renditions).map(({ name, params: { contrast, whiteEv, toe } }) => ({ name, values: { contrast, whiteEv, toe } })),
 };
 
 function StepControls({ step, histogram }: { step: LookStep; histogram: Histogram | null }): React.JSX.Element {
@@ -29,10 +30,10 @@ function StepControls({ step, histogram }: { step: LookStep; histogram: Histogra
 
 /** The selected step's controls, under one readout. */
 export function Tray({ look, selected, readouts }: { look: Look; selected: string; readouts: Readouts | null }): React.JSX.Element {
-  const dispatch = useAppDispatch(), readout = useAppSelector((s) => s.bench.readout), histogram = readouts?.histogram ?? null, step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
+  const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), histogram = readouts?.histogram ?? null, step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
   return (
     <aside className="tray" aria-label="Tray">
-      <Readout readouts={readouts} kind={readout} onKind={(k) => dispatch(act.readoutChosen(k))} />
+      <Readout readouts={readouts} kind={readout} onKind={choose} />
       <div className="tray-step" key={step.id}>
         <header><h2>{nameOf(step)}</h2>{step.name && <small>{kind.name}</small>}<button type="button" className="text-button" title="Put every control of this step back" onClick={() => dispatch(act.parametersSet({ id: step.id, values: defaultsOf(kind), words: 'Reset', gesture: '' }))}>Reset</button></header>
         <p className="purpose">{kind.purpose}{step.on ? '' : ' — switched off'}</p>

@@ -1,10 +1,10 @@
-import { groundworkParts, plainGroundwork, temperatureOfBalance, withParts, type Groundwork, type GroundworkPart, type Readouts } from '@dyepot/core';
+import { groundworkParts, plainGroundwork, renditionLook, renditions, temperatureOfBalance, withParts, type Groundwork, type GroundworkPart, type Readouts, type Rendition } from '@dyepot/core';
 import { Button, Checkbox, IconButton } from '@chakra-ui/react';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useSearchParams } from 'react-router';
-import { messageOf, pictureUrl, useBalanceMutation, useLooksQuery, useShootQuery, useShootsQuery } from '../api.ts';
+import { messageOf, pictureUrl, useBalanceMutation, useLooksQuery, useShootQuery, useShootsQuery, useUpdateShootMutation } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { Picture } from '../kit/Picture.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
@@ -43,7 +43,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
   const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
   useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
   const [readouts, setReadouts] = useState<Readouts | null>(null), [picking, setPicking] = useState(false), [lining, setLining] = useState(false), [picked, setPicked] = useState(''), [chosen, setChosen] = useState<ReadonlySet<number>>(new Set()), [giving, setGiving] = useState<'paste' | 'chosen' | null>(null);
-  const { data: looks } = useLooksQuery(), worn = looks?.find((l) => l.id === shoot.look?.id)?.document ?? null, [wearing, setWearing] = useState(false), look = wearing ? worn : null, [askBalance] = useBalanceMutation();
+  const { data: looks } = useLooksQuery(), worn = looks?.find((l) => l.id === shoot.look?.id)?.document ?? null, [wearing, setWearing] = useState(false), [tried, setTried] = useState<Rendition | null>(null), [updateShoot] = useUpdateShootMutation(), look = wearing ? worn : renditionLook(tried ?? shoot.rendition), [askBalance] = useBalanceMutation();
   const doc = state.docs[frame.id], ground = doc?.ground ?? frame.groundwork ?? plainGroundwork, small = useSmallPlate(frame);
   // while cropping, all of the picture is seen
   const cropping = part === 'geometry', shown = useMemo(() => (cropping ? { ...ground, geometry: { ...ground.geometry, crop: whole } } : ground), [ground, cropping]);
@@ -77,6 +77,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       <TopBar title={<><Link to={`/shoots/${shoot.id}`} className="crumb">{shoot.name}</Link><b>{frame.name}</b></>}>
         <IconButton aria-label={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Undo'} title={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={!doc?.past.length} onClick={() => dispatch(groundAct.undone())}><Undo2 size={16} /></IconButton>
         <IconButton aria-label="Redo" size="xs" variant="ghost" disabled={!doc?.future.length} onClick={() => dispatch(groundAct.redone())}><Redo2 size={16} /></IconButton>
+        <div className="segmented" role="group" aria-label="Starting rendition of the shoot" onPointerLeave={() => setTried(null)}>{(Object.keys(renditions) as Rendition[]).map((r) => <button key={r} type="button" title={`${renditions[r].name}: where every frame of the shoot starts`} aria-pressed={!wearing && shoot.rendition === r} onPointerEnter={() => setTried(r)} onFocus={() => setTried(r)} onBlur={() => setTried(null)} onClick={() => { setWearing(false); updateShoot({ id: shoot.id, rendition: r }).unwrap().catch((e: unknown) => complain(messageOf(e))); }}>{r[0]!.toUpperCase() + r.slice(1)}</button>)}</div>
         {worn && <button type="button" className={`tool ${wearing ? 'on' : ''}`} aria-pressed={wearing} onClick={() => setWearing(!wearing)}>Under {shoot.look!.name}</button>}
         <Button size="xs" variant="outline" title="Copy this frame’s groundwork" onClick={() => { dispatch(groundAct.set({ copied: ground })); tell(`Groundwork of ${frame.name} copied`); }}>Copy</Button>
         <Button size="xs" variant="outline" disabled={!state.copied} onClick={() => setGiving('paste')}>Paste…</Button>
@@ -93,7 +94,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       <nav className="witnesses frames-column" aria-label="Frames">
         {shoot.frames.filter((f) => !f.missing).map((f) => (
           <button key={f.id} ref={f.id === frame.id ? (node) => node?.scrollIntoView({ block: 'nearest' }) : undefined} type="button" className={`column-frame ${f.id === frame.id ? 'current' : ''} ${chosen.has(f.id) ? 'chosen' : ''}`} aria-pressed={f.id === frame.id} title="Control-click to choose several" onClick={(e) => { if (e.ctrlKey || e.metaKey) setChosen((c) => { const next = new Set(c); if (!next.delete(f.id)) next.add(f.id); return next; }); else open(f); }} style={{ aspectRatio: `${f.output.width} / ${f.output.height}` }}>
-            <Picture alt={f.name} src={pictureUrl(f, wearing ? shoot.look : null, 360)} />
+            <Picture alt={f.name} src={pictureUrl(f, wearing ? shoot.look : null, 360, shoot.rendition)} />
             <span>{f.name}{f.groundwork && <i title="has groundwork">●</i>}</span>
           </button>
         ))}

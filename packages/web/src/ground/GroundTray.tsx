@@ -1,7 +1,7 @@
-import { autoExposure, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, ratios, sceneParameters, temperatureOfBalance, type Detail, type Geometry, type Groundwork, type Plate, type Readouts } from '@dyepot/core';
+import { autoExposure, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, ratios, sceneParameters, temperatureOfBalance, type Detail, type Geometry, type Groundwork, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { FlipHorizontal2, FlipVertical2, Pipette, RotateCcw, RotateCw, Ruler } from 'lucide-react';
-import { useMemo } from 'react';
+import { useCallback, useMemo } from 'react';
 import { messageOf, useBalanceMutation } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
@@ -109,11 +109,11 @@ function DetailPart({ frame, ground, set }: Props): React.JSX.Element {
 
 /** The chosen part's controls under one readout, and what was done to the frame. */
 export function GroundTray(props: Props): React.JSX.Element {
-  const { frame, readouts, set } = props, dispatch = useAppDispatch(), { part, readout, docs, before } = useAppSelector((s) => s.ground), doc = docs[frame.id];
+  const { frame, readouts, set } = props, dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(groundAct.set({ readout: k })); }, [dispatch]), { part, readout, docs, before } = useAppSelector((s) => s.ground), doc = docs[frame.id];
   const Controls = { light: Light, exposure: ExposurePart, zones: Zones, ends: Ends, geometry: GeometryPart, detail: DetailPart }[part];
   return (
     <aside className="tray" aria-label="Tray">
-      <Readout readouts={readouts} kind={readout} onKind={(k) => dispatch(groundAct.set({ readout: k }))} />
+      <Readout readouts={readouts} kind={readout} onKind={choose} />
       <div className="tray-step">
         <header><h2>{partNames[part][0]}</h2><button type="button" className="text-button" title="Put this part back" onClick={() => set(`${partNames[part][0]} reset`, '', resetOf[part])}>Reset</button></header>
         <p className="purpose">{partNames[part][1]}</p>

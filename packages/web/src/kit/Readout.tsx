@@ -1,6 +1,6 @@
 import { hueBins, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind, type Readouts } from '@dyepot/core';
 import { arc, max, rgb, scaleLinear, scaleSqrt } from 'd3';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { HistogramChart } from './HistogramChart.tsx';
 
 const kinds: [ReadoutKind, string][] = [['histogram', 'Histogram'], ['waveform', 'Waveform'], ['parade', 'Parade'], ['vectors', 'Vectors'], ['hues', 'Hues']];
@@ -57,16 +57,16 @@ function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
 }
 
 /** One readout of the rendered picture, chosen by its tab. */
-export function Readout({ readouts, kind, onKind }: { readouts: Readouts | null; kind: ReadoutKind; onKind: (k: ReadoutKind) => void }): React.JSX.Element {
+export const Readout = memo(function Readout({ readouts, kind, onKind }: { readouts: Readouts | null; kind: ReadoutKind; onKind: (k: ReadoutKind) => void }): React.JSX.Element {
   const [log, setLog] = useState(false);
   const shown = readouts?.kind === kind ? readouts : null;
   return (
     <div className="readout">
       <div className="readout-tabs" role="tablist" aria-label="Readout">{kinds.map(([k, name]) => <button key={k} type="button" role="tab" aria-selected={k === kind} onClick={() => onKind(k)}>{name}</button>)}</div>
-      {kind === 'histogram' && <HistogramChart histogram={readouts?.histogram ?? null} log={log} onLog={() => setLog(!log)} />}
+      {kind === 'histogram' && <HistogramChart histogram={readouts?.histogram ?? null} log={log} onLog={setLog} />}
       {(kind === 'waveform' || kind === 'parade') && shown?.wave && <Waveform wave={shown.wave} parade={kind === 'parade'} />}
       {kind === 'vectors' && shown?.vectors && <Vectors vectors={shown.vectors} />}
       {kind === 'hues' && shown?.hues && <Hues hues={shown.hues} />}
     </div>
   );
-}
+});

@@ -41,7 +41,7 @@ export function ContactSheet({ shoot, selected, leadId, onSelect, onOpen, onFind
                   key={f.id} type="button" className={`sheet-frame ${selected.has(f.id) ? 'selected' : ''}`} style={{ width: w }} aria-pressed={selected.has(f.id)} aria-label={`${f.name}, ${f.light}${f.missing ? ', missing' : ''}`}
                   onClick={(e) => onSelect(f.id, e.shiftKey ? 'range' : e.metaKey || e.ctrlKey ? 'toggle' : 'one')} onDoubleClick={() => (f.missing ? onFind(f) : onOpen(f))} onKeyDown={(e) => { if (e.key === 'Enter') { e.preventDefault(); onOpen(f); } }}
                 >
-                  <Picture alt={f.name} src={pictureUrl(f, shoot.look, w * Math.min(2, window.devicePixelRatio) > 400 ? 720 : 360)} />
+                  <Picture alt={f.name} src={pictureUrl(f, shoot.look, w * Math.min(2, window.devicePixelRatio) > 400 ? 720 : 360, shoot.rendition)} />
                   {f.id === leadId && <b className="tag lead-tag">lead</b>}
                   {f.missing && <b className="tag missing-tag">missing</b>}
                   <span className="frame-line"><span>{f.name}</span><small>{Math.round(f.kelvin / 50) * 50} K</small></span>

@@ -51,7 +51,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
       <div className="work-path">
         <div><b>In</b><span>{shoot.frames.length} raws{missing > 0 && `, ${missing} missing`}</span></div>
         <Link to={`/ground?shoot=${shoot.id}`}><b>Ground</b><span>{shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done</span></Link>
-        <div><b>Look</b><span>{shoot.look ? `${shoot.look.name}, revision ${shoot.look.revision}` : 'neutral response'}</span></div>
+        <div><b>Look</b><span>{shoot.look ? `${shoot.look.name}, revision ${shoot.look.revision}` : shoot.rendition === 'plain' ? 'neutral response' : `neutral response, ${shoot.rendition}`}</span></div>
         <div><b>Deliver</b><span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span></div>
         {importing && <div className="path-progress" role="status"><b>Bringing in {importing.done + importing.failed} of {importing.total}</b><span>{timeLeft(importing.secondsLeft)} <button type="button" className="text-button" onClick={() => void cancel(importing.id)}>Stop</button></span></div>}
         {!importing && troubled && <div className="path-trouble"><b>{troubled.failed} could not be read</b><span title={troubled.items.filter((i) => i.message).map((i) => i.message).join('\n')}>{troubled.items.find((i) => i.message)?.message}</span></div>}

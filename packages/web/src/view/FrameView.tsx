@@ -4,6 +4,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { State } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Darkroom } from './darkroom.ts';
+import { useExact } from './useExact.ts';
 import { layOut, nextZoom, scaleOf, zoomAt, type Box, type ViewState } from './layout.ts';
 import { useFrameRender, type Piece, type Treatment } from './useFrameRender.ts';
 
@@ -32,7 +33,7 @@ interface Props {
 
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
 export function FrameView({ darkroom, frame, look, ground, before, view, onView, live, readout, onReadouts, children, onPick = null, clipping }: Props): React.JSX.Element {
-  const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
+  const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), exactCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
   const [full, setSize] = useState({ width: 0, height: 0 }), [probe, setProbe] = useState(''), [panning, setPanning] = useState(false);
   const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null);
   const density = Math.min(2, window.devicePixelRatio || 1), picture = outputSize(ground, frame), { zoom, centre, compare, wipe, surround } = view;
@@ -48,11 +49,15 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
   }, []);
 
   const laid = size.width > 0 ? layOut(picture, size, view, density) : null, { piece, box, seen } = laid ?? {};
-  const [ready, setReady] = useState<{ piece: Piece; frame: number } | null>(null), [painted, setPainted] = useState(0);
+  const [ready, setReady] = useState<{ piece: Piece; frame: number } | null>(null), [painted, setPainted] = useState(0), visible = ready?.frame === frame.id;
   const small = piece && piece.width * piece.height > 2e5 && piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width && piece.level < 4 ? { level: piece.level + 1, x: 0, y: 0, ...levelSize(picture.width, picture.height, piece.level + 1) } : null;
   const { readouts, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, rank: 1, canvas, workers: bothWorkers, readout, draft: small, live, onPainted: (done) => { setReady({ piece: done, frame: frame.id }); if (clipping?.black || clipping?.white) setPainted((n) => n + 1); } });
   useFrameRender(darkroom, { name: 'before', frame, piece: piece ?? null, look: before.look, ground: before.ground, rank: 2, canvas: beforeCanvas, workers: bothWorkers, wanted: compare !== 'off' });
   useEffect(() => onReadouts(readouts), [readouts, onReadouts]);
+
+  // fitted, the quick view gives way to the exact one when the hand rests
+  const fitted = zoom === 'fit' && laid && laid.scale < 0.98 && visible && compare !== 'before' ? { width: Math.min(picture.width, Math.round(laid.box.width * density)), height: Math.min(picture.height, Math.round(laid.box.height * density)) } : null;
+  const isExact = useExact(exactCanvas, frame, look, ground, fitted);
 
   // clipped pixels, each in the colour of the channels that clip
   useEffect(() => {
@@ -89,7 +94,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
   }, []);
 
   const place = (b: Box | undefined, shift = 0): React.CSSProperties => (b ? { left: b.left + shift, top: b.top, width: b.width, height: b.height } : { display: 'none' });
-  const imageRendering = typeof zoom === 'number' && zoom >= (density === 1 ? 1 : 2) ? 'pixelated' : 'auto', visible = ready?.frame === frame.id, pans = zoom !== 'fit';
+  const imageRendering = typeof zoom === 'number' && zoom >= (density === 1 ? 1 : 2) ? 'pixelated' : 'auto', pans = zoom !== 'fit';
   const left = box ? Math.max(0, box.left) : 0, right = box ? Math.min(size.width, box.left + box.width) : 0, wipeX = Math.round(left + wipe * (right - left)), beside = compare === 'beside' ? size.width + 2 : 0;
   const fractionAt = (clientX: number, clientY: number): { x: number; y: number } | null => {
     const c = canvas.current;
@@ -137,6 +142,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
       >
         <div className="half" style={{ width: size.width, left: beside }}>
           <canvas ref={canvas} data-testid="lead" className={compare === 'before' ? 'hidden' : ''} style={{ ...place(box), imageRendering, visibility: visible ? 'visible' : 'hidden' }} />
+          <canvas ref={exactCanvas} data-testid="exact" className={isExact && fitted ? '' : 'hidden'} style={{ ...place(box), pointerEvents: 'none' }} />
           {(clipping?.black || clipping?.white) && compare !== 'before' && <canvas ref={marks} data-testid="clipping" className="marks" style={{ ...place(box), imageRendering }} />}
         </div>
         <div className="half" style={{ width: size.width, left: 0, pointerEvents: 'none' }}><canvas ref={beforeCanvas} data-testid="before" className={compare === 'off' ? 'hidden' : ''} style={{ ...place(box), imageRendering, clipPath: compare === 'wipe' && box ? `inset(0 ${Math.max(0, box.left + box.width - wipeX)}px 0 0)` : undefined }} /></div>
@@ -148,7 +154,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
         {!visible && !message && <p className="stage-waiting" role="status">Loading {frame.name}…</p>}
       </div>
       <footer className="lead-foot">
-        <span>{frame.name}</span><span>{frame.light}</span><span data-testid="zoom">{zoom === 'fit' ? `Fit, ${Math.round((laid?.scale ?? 0) * 100)} %` : zoom === 'fill' ? `Fill, ${Math.round((laid?.scale ?? 0) * 100)} %` : `${Math.round(zoom * 100)} %`}</span><span className="spring" /><span className="probe">{probe}</span>
+        <span>{frame.name}</span><span>{frame.light}</span><span data-testid="zoom">{zoom === 'fit' ? `Fit, ${Math.round((laid?.scale ?? 0) * 100)} %` : zoom === 'fill' ? `Fill, ${Math.round((laid?.scale ?? 0) * 100)} %` : `${Math.round(zoom * 100)} %`}</span>{isExact && fitted && <span className="exact-mark" title="This is the full-size render scaled down, as a delivered file would look">exact</span>}<span className="spring" /><span className="probe">{probe}</span>
       </footer>
     </section>
   );

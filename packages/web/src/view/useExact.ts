@@ -1,0 +1,30 @@
+import type { Groundwork, Look } from '@dyepot/core';
+import { useEffect, useState, type RefObject } from 'react';
+import type { Frame } from '../types.ts';
+
+/** How long the hand rests before the exact view is asked for. */
+const restMs = 1000;
+
+/**
+ * Once the hand has rested, paints a canvas with the full-size render scaled down in linear light, as a delivered file
+ * would look this small. Says whether what is wanted now is painted. Nothing is asked for while `size` is null.
+ */
+export function useExact(canvas: RefObject<HTMLCanvasElement | null>, frame: Frame, look: Look | null, ground: Groundwork | null, size: { width: number; height: number } | null): boolean {
+  const [painted, setPainted] = useState<{ of: readonly unknown[] } | null>(null), width = size?.width ?? 0, height = size?.height ?? 0;
+  useEffect(() => {
+    if (width === 0) return;
+    const abort = new AbortController();
+    const timer = setTimeout(() => {
+      fetch(`/api/frames/${frame.id}/exact`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ width, height, look, groundwork: ground }), signal: abort.signal }).then(async (r) => {
+        const c = canvas.current;
+        if (!r.ok || !c) return;
+        const rgba = new Uint8ClampedArray(await r.arrayBuffer());
+        c.width = width; c.height = height;
+        c.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+        setPainted({ of: [frame.id, look, ground, width, height] });
+      }).catch(() => { /* a newer wish has taken this one's place, or the server is away: the quick view stays */ });
+    }, restMs);
+    return () => { clearTimeout(timer); abort.abort(); };
+  }, [canvas, frame.id, frame.hash, look, ground, width, height]);
+  return painted !== null && [frame.id, look, ground, width, height].every((v, i) => v === painted.of[i]);
+}
