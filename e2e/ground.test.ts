@@ -133,6 +133,7 @@ describe('crop and angle', () => {
   it('a crop is drawn by its handle, keeps its ratio, and the frame comes out at that size', async () => {
     await part(/^Crop and angle/);
     await page.getByLabel('Ratio').selectOption('1:1');
+    await page.locator('.crop-frame[aria-valuenow="67"]').waitFor();
     const handle = page.locator('[data-handle=se]'), at = (await handle.boundingBox())!;
     await page.mouse.move(at.x + 7, at.y + 7);
     await page.mouse.down();
@@ -193,6 +194,35 @@ describe('the whole of it', () => {
     await painted(page);
     await page.keyboard.press('1');
     expect(await page.getByTestId('overview').count()).toBe(0);
+  });
+  it('probes are pinned by a Shift-click, stay with the frame, and are taken away by a press', async () => {
+    await settled();
+    const b = (await page.getByTestId('lead').boundingBox())!;
+    await page.keyboard.down('Shift');
+    await page.mouse.click(b.x + b.width * 0.3, b.y + b.height * 0.4);
+    await page.mouse.click(b.x + b.width * 0.7, b.y + b.height * 0.6);
+    await page.keyboard.up('Shift');
+    expect(await page.getByTestId('pinned').count()).toBe(2);
+    await page.waitForTimeout(300);
+    await page.reload();
+    await painted(page);
+    await page.getByTestId('pinned').nth(1).waitFor();
+    expect(await page.getByTestId('pinned').first().textContent()).toMatch(/^1 · \d+ \d+ \d+$/);
+    await page.getByTestId('pinned').first().click();
+    expect(await page.getByTestId('pinned').count()).toBe(1);
+  });
+  it('noise and sharpness are judged through a loupe at 100 %', async () => {
+    await part(/^Detail/);
+    await page.getByTestId('loupe').waitFor();
+    const read = (): Promise<number> => page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=loupe-picture]')!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let s = 0; for (let i = 4; i < d.length; i += 4) s += Math.abs(d[i]! - d[i - 4]!); return s / (d.length / 4); });
+    await page.waitForTimeout(800);
+    const before = await read();
+    await nudge('Luminance noise', 'Alt+ArrowRight', 6);
+    await page.waitForTimeout(500);
+    expect(await read()).toBeLessThan(before * 0.9);
+    await nudge('Sharpening', 'Alt+ArrowRight', 10);
+    await page.waitForTimeout(700);
+    expect((await told()).groundwork!.detail.sharpen).toBe(100);
   });
   it('readouts follow the picture: waveform, parade, vectors and hues', async () => {
     for (const [tab, label] of [['Waveform', 'Waveform of luma'], ['Parade', 'Waveform of red, green and blue'], ['Vectors', /^Vectorscope/], ['Hues', 'How much of each hue is in the picture']] as const) {

@@ -17,6 +17,7 @@ import { FrameView } from '../view/FrameView.tsx';
 import { keys, ViewTools } from '../view/ViewTools.tsx';
 import { CropOverlay } from './CropOverlay.tsx';
 import { groundAct, type Part } from './groundSlice.ts';
+import { Probes } from './Probes.tsx';
 import { GroundTray, partNames } from './GroundTray.tsx';
 import { Loupe } from './Loupe.tsx';
 import { summary, useKeeping, useSmallPlate } from './useGroundwork.ts';
@@ -85,8 +86,12 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       </TopBar>
       {darkroom && (
         <div className="table">
-          <FrameView darkroom={darkroom} frame={frame} look={look} ground={shown} before={before} view={view} onView={onView} live={(s) => ({ look, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })} readout={state.readout} onReadouts={setReadouts} clipping={state.clipping} onPick={picking ? (at) => void pick(at) : null}>
-            {cropping && !picking ? (placed) => <CropOverlay placed={placed} geometry={ground.geometry} guides={state.guides} line={lining} onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })} onLine={(degrees) => { setLining(false); const v = Math.round(Math.min(45, Math.max(-45, ground.geometry.straighten + degrees)) * 10) / 10; set(`Straighten ${v.toFixed(1)}°`, '', { geometry: { ...ground.geometry, straighten: v } }); }} /> : part === 'detail' && !picking ? (placed) => <Loupe darkroom={darkroom} frame={frame} look={look} ground={ground} small={small} placed={placed} shown={view.zoom !== 'fit' && view.zoom !== 'fill' && view.zoom >= 1 ? false : true} /> : undefined}
+          <FrameView darkroom={darkroom} frame={frame} look={look} ground={shown} before={before} view={view} onView={onView} live={(s) => ({ look, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })} readout={state.readout} onReadouts={setReadouts} clipping={state.clipping} onPick={picking ? (at) => void pick(at) : null} onPin={(at) => { if (!cropping) dispatch(groundAct.probePinned(at)); }}>
+            {(placed) => <>
+              {cropping && !picking && <CropOverlay placed={placed} geometry={ground.geometry} guides={state.guides} line={lining} onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })} onLine={(degrees) => { setLining(false); const v = Math.round(Math.min(45, Math.max(-45, ground.geometry.straighten + degrees)) * 10) / 10; set(`Straighten ${v.toFixed(1)}°`, '', { geometry: { ...ground.geometry, straighten: v } }); }} />}
+              {part === 'detail' && !picking && <Loupe darkroom={darkroom} frame={frame} look={look} ground={ground} small={small} placed={placed} shown={typeof view.zoom !== 'number' || view.zoom < 1} />}
+              {!cropping && doc?.probes && <Probes probes={doc.probes} placed={placed} />}
+            </>}
           </FrameView>
           <ViewTools view={view} onView={onView} />
         </div>
@@ -102,7 +107,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       <GroundTray frame={frame} ground={ground} small={small} readouts={readouts} picking={picking} onPicking={setPicking} lining={lining} onLining={setLining} picked={picked} onPicked={setPicked} set={set} />
       <div className="chain parts" role="tablist" aria-label="Parts of the groundwork">
         {parts.map((p) => <button key={p} type="button" role="tab" aria-selected={p === part} className={p === part ? 'selected' : ''} onClick={() => dispatch(groundAct.partChosen(p))}><b>{partNames[p][0]}</b><small>{summary(ground, p, asShot)}</small></button>)}
-        <p className="dim">Groundwork belongs to the frame, never to the look. Page up and down step through the frames.</p>
+        <p className="dim">Groundwork belongs to the frame, never to the look. Shift-click the picture to pin a probe.</p>
       </div>
       {giving && <Give title={giving === 'paste' ? `Paste onto ${frame.name}` : `Give ${frame.name}’s groundwork to ${chosen.size} ${chosen.size === 1 ? 'frame' : 'frames'}`} onClose={() => setGiving(null)} onGive={(which) => {
         if (giving === 'paste') set('Paste groundwork', '', withParts(ground, state.copied!, which));

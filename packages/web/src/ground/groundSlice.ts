@@ -8,7 +8,7 @@ export type Part = GroundworkPart;
 /** One readable change, and what stood before it. */
 export interface Change { words: string; gesture: string; before: Groundwork }
 export interface Snapshot { name: string; ground: Groundwork }
-interface Doc { ground: Groundwork; past: Change[]; future: Change[]; snapshots: Snapshot[] }
+interface Doc { ground: Groundwork; past: Change[]; future: Change[]; snapshots: Snapshot[]; /** places read all the time, as fractions of the picture; at most eight */ probes?: { x: number; y: number }[] }
 
 export interface GroundState {
   shootId: number | null;
@@ -86,6 +86,8 @@ export const ground = createSlice({
     },
     snapshotTaken: (s, { payload: name }: PayloadAction<string>) => { const doc = s.docs[s.frameId ?? -1]; doc?.snapshots.push({ name, ground: doc.ground }); },
     snapshotRemoved: (s, { payload: i }: PayloadAction<number>) => { s.docs[s.frameId ?? -1]?.snapshots.splice(i, 1); s.before = 'plain'; },
+    probePinned: (s, { payload: at }: PayloadAction<{ x: number; y: number }>) => { const doc = s.docs[s.frameId ?? -1]; if (doc && (doc.probes?.length ?? 0) < 8) doc.probes = [...(doc.probes ?? []), at]; },
+    probeRemoved: (s, { payload: i }: PayloadAction<number>) => { s.docs[s.frameId ?? -1]?.probes?.splice(i, 1); },
     partChosen: (s, { payload }: PayloadAction<Part>) => { s.part = payload; },
     viewSet: (s, { payload }: PayloadAction<Partial<ViewState>>) => { Object.assign(s.view, payload); },
     set: (s, { payload }: PayloadAction<Partial<Pick<GroundState, 'readout' | 'clipping' | 'pickSize' | 'guides' | 'copied' | 'before'>>>) => { Object.assign(s, payload); },

@@ -9,7 +9,8 @@ import { layOut, nextZoom, scaleOf, zoomAt, type Box, type ViewState } from './l
 import { useFrameRender, type Piece, type Treatment } from './useFrameRender.ts';
 
 const bothWorkers = [0, 1] as const;
-export interface Placed { box: Box; stage: { width: number; height: number }; picture: { width: number; height: number } }
+/** Where the drawn piece lies in the stage; `toStage` of a place of the picture (fractions), and the pixel painted there now. */
+export interface Placed { box: Box; stage: { width: number; height: number }; picture: { width: number; height: number }; toStage: (at: { x: number; y: number }) => { left: number; top: number } | null; read: (at: { x: number; y: number }) => [number, number, number] | null }
 
 interface Props {
   darkroom: Darkroom;
@@ -27,12 +28,14 @@ interface Props {
   children?: (placed: Placed) => React.ReactNode;
   /** a click on the picture, as fractions of it, instead of panning */
   onPick?: ((at: { x: number; y: number }) => void) | null;
+  /** a Shift-click on the picture */
+  onPin?: (at: { x: number; y: number }) => void;
   /** marks pixels at either end of the scale, over the picture */
   clipping?: { black: boolean; white: boolean };
 }
 
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
-export function FrameView({ darkroom, frame, look, ground, before, view, onView, live, readout, onReadouts, children, onPick = null, clipping }: Props): React.JSX.Element {
+export function FrameView({ darkroom, frame, look, ground, before, view, onView, live, readout, onReadouts, children, onPick = null, onPin, clipping }: Props): React.JSX.Element {
   const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), exactCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
   const [full, setSize] = useState({ width: 0, height: 0 }), [probe, setProbe] = useState(''), [panning, setPanning] = useState(false);
   const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null);
@@ -103,6 +106,13 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
     const x = (piece.x + ((clientX - r.left) / r.width) * piece.width) / k.width, y = (piece.y + ((clientY - r.top) / r.height) * piece.height) / k.height;
     return x >= 0 && y >= 0 && x <= 1 && y <= 1 ? { x, y } : null;
   };
+  const inPiece = (at: { x: number; y: number }): { x: number; y: number } | null => {
+    if (!piece) return null;
+    const k = levelSize(picture.width, picture.height, piece.level), x = at.x * k.width - piece.x, y = at.y * k.height - piece.y;
+    return x >= 0 && y >= 0 && x < piece.width && y < piece.height ? { x, y } : null;
+  };
+  const toStage = (at: { x: number; y: number }): { left: number; top: number } | null => { const p = inPiece(at); return p && box && piece ? { left: box.left + (p.x / piece.width) * box.width, top: box.top + (p.y / piece.height) * box.height } : null; };
+  const read = (at: { x: number; y: number }): [number, number, number] | null => { const p = inPiece(at), c = canvas.current; if (!p || !c || c.width === 0) return null; const d = c.getContext('2d')!.getImageData(Math.floor(p.x), Math.floor(p.y), 1, 1).data; return [d[0]!, d[1]!, d[2]!]; };
   const readAt = (clientX: number, clientY: number): void => {
     const c = canvas.current;
     if (!c || !box) return;
@@ -124,6 +134,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
         onPointerDown={(e) => {
           if (e.button !== 0) return;
           const onWipe = compare === 'wipe' && Math.abs(e.clientX - stage.current!.getBoundingClientRect().left - wipeX) < 14;
+          if (onPin && e.shiftKey && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPin(at); return; }
           if (onPick && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPick(at); return; }
           if (!onWipe && !pans) return;
           e.currentTarget.setPointerCapture(e.pointerId);
@@ -148,7 +159,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
         <div className="half" style={{ width: size.width, left: 0, pointerEvents: 'none' }}><canvas ref={beforeCanvas} data-testid="before" className={compare === 'off' ? 'hidden' : ''} style={{ ...place(box), imageRendering, clipPath: compare === 'wipe' && box ? `inset(0 ${Math.max(0, box.left + box.width - wipeX)}px 0 0)` : undefined }} /></div>
         {compare === 'wipe' && box && <div className="wipe" style={{ left: wipeX, top: Math.max(0, box.top), height: Math.min(size.height, box.top + box.height) - Math.max(0, box.top) }} role="slider" tabIndex={0} aria-label="Wipe between before and after" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(wipe * 100)} onKeyDown={(e) => { if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') { e.preventDefault(); onView({ wipe: Math.min(1, Math.max(0, wipe + (e.key === 'ArrowLeft' ? -0.02 : 0.02))) }); } }}><i /></div>}
         {compare !== 'off' && box && <><b className="tag" style={{ left: left + 12, top: Math.max(0, box.top) + 12 }}>{before.words}</b>{(compare === 'wipe' || compare === 'beside') && <b className="tag" style={{ right: Math.max(0, size.width - box.left - box.width) + 12, top: Math.max(0, box.top) + 12 }}>now</b>}</>}
-        {box && compare === 'off' && children?.({ box, stage: size, picture })}
+        {box && compare === 'off' && children?.({ box, stage: size, picture, toStage, read })}
         {seen && pans && (seen.width < 0.99 || seen.height < 0.99) && <Overview seen={seen} picture={picture} onCentre={(c) => onView({ centre: c })} />}
         {message && <p className="stage-message" role="alert">{message}</p>}
         {!visible && !message && <p className="stage-waiting" role="status">Loading {frame.name}…</p>}
