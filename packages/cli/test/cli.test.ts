@@ -84,3 +84,33 @@ describe('ICC profiles, read by LittleCMS', () => {
     }
   });
 });
+
+describe('groundwork on the command line', () => {
+  const write = (name: string, value: unknown): string => { const file = join(folder, name); writeFileSync(file, typeof value === 'string' ? value : JSON.stringify(value)); return file; };
+  it('crops, turns and brightens what is written', async () => {
+    const [width, height] = exif(frame, '-SubIFD:ImageWidth', '-SubIFD:ImageHeight').map(Number) as [number, number], plain = join(folder, 'plain'), ground = join(folder, 'ground'), file = write('ground.json', { format: 'dyepot-groundwork', version: 1, exposureEv: 1, geometry: { quarterTurns: 1, crop: { x: 0, y: 0, width: 1, height: 0.5 } } });
+    expect(dyepot('render', frame, '--look', 'none', '--format', 'png', '--out', plain).status).toBe(0);
+    expect(dyepot('render', frame, '--look', 'none', '--format', 'png', '--groundwork', file, '--out', ground).status).toBe(0);
+    const made = readdirSync(ground)[0]!, before = sharp(join(plain, made)), after = sharp(join(ground, made)), size = await after.metadata();
+    expect([size.width, size.height]).toEqual([height, Math.round(width / 2)]);
+    const [a, b] = [(await before.stats()).channels[1]!.mean, (await after.stats()).channels[1]!.mean];
+    expect(b).toBeGreaterThan(a * 1.15);
+  });
+  it.each([
+    ['not json', 'is not JSON'], [{ format: 'dyepot-look' }, 'is not groundwork'], [{ format: 'dyepot-groundwork', version: 1, exposureEv: 40 }, 'exposureEv'],
+    [{ format: 'dyepot-groundwork', version: 1, geometry: { crop: { x: 0.9, y: 0, width: 0.5, height: 1 } } }, 'outside the picture'], [{ format: 'dyepot-groundwork', version: 1, detail: { radiusPx: 90 } }, 'radiusPx'],
+  ])('a bad file is refused in words (%j)', (bad, words) => {
+    const out = join(folder, 'never'), said = dyepot('render', frame, '--look', 'none', '--groundwork', write('bad.json', bad), '--out', out);
+    expect(said.status).toBe(2);
+    expect(said.err).toContain(words);
+    expect(existsSync(out)).toBe(false);
+  });
+  it('balance wants one file and a place in the picture', () => {
+    expect(dyepot('balance').err).toContain('takes one file');
+    expect(dyepot('balance', frame, '--at', '0.5').err).toContain('two fractions');
+    expect(dyepot('balance', join(folder, 'nowhere.dng')).err).toContain('is not there');
+    expect(dyepot('balance', frame, '--at', '0.5,0.5', '--size', '0').err).toContain('--size takes a whole number');
+    const said = dyepot('balance', frame, '--at', '0.5,0.3', '--size', '40');
+    expect(said.out).toMatch(/^\d+ K, tint -?\d\.\d+, multipliers [\d.]+ 1\.0000 [\d.]+/);
+  });
+});

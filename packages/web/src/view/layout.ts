@@ -32,17 +32,18 @@ export function layOut(picture: Size, stage: Size, view: Pick<ViewState, 'zoom' 
   const scale = scaleOf(view.zoom, picture, stage, density);
   let level = 0;
   while (level < plateLevels - 1 && (picture.width >> (level + 1)) >= picture.width * scale * density * 0.92) level++;
-  const size = levelSize(picture.width, picture.height, level), k = picture.width / size.width;
+  // a level's sides are whole numbers, so that the two scales differ a little
+  const size = levelSize(picture.width, picture.height, level), kx = picture.width / size.width, ky = picture.height / size.height;
   const seen = { width: Math.min(picture.width, stage.width / scale), height: Math.min(picture.height, stage.height / scale) };
   const left = clamp(view.centre.x * picture.width - seen.width / 2, 0, picture.width - seen.width), top = clamp(view.centre.y * picture.height - seen.height / 2, 0, picture.height - seen.height);
   const offX = Math.max(0, (stage.width - picture.width * scale) / 2), offY = Math.max(0, (stage.height - picture.height * scale) / 2);
   // a margin round what is seen, on a grid, so that small moves need no new piece
-  const margin = 128, x = level > 0 && size.width * size.height < 1.6e6 ? 0 : Math.max(0, Math.floor((left / k - margin) / 64) * 64), y = level > 0 && size.width * size.height < 1.6e6 ? 0 : Math.max(0, Math.floor((top / k - margin) / 64) * 64);
-  const whole = level > 0 && size.width * size.height < 1.6e6, width = whole ? size.width : Math.min(size.width - x, Math.ceil(seen.width / k) + 2 * margin + 64), height = whole ? size.height : Math.min(size.height - y, Math.ceil(seen.height / k) + 2 * margin + 64);
+  const margin = 128, x = level > 0 && size.width * size.height < 1.6e6 ? 0 : Math.max(0, Math.floor((left / kx - margin) / 64) * 64), y = level > 0 && size.width * size.height < 1.6e6 ? 0 : Math.max(0, Math.floor((top / ky - margin) / 64) * 64);
+  const whole = level > 0 && size.width * size.height < 1.6e6, width = whole ? size.width : Math.min(size.width - x, Math.ceil(seen.width / kx) + 2 * margin + 64), height = whole ? size.height : Math.min(size.height - y, Math.ceil(seen.height / ky) + 2 * margin + 64);
   const place = (v: number): number => (view.zoom === 'fit' ? Math.round(v) : v);
   return {
     piece: { level, x, y, width, height }, scale: scale * density, seen: { left: left / picture.width, top: top / picture.height, width: seen.width / picture.width, height: seen.height / picture.height },
-    box: { left: Math.round((x * k - left) * scale + offX), top: Math.round((y * k - top) * scale + offY), width: place(width * k * scale), height: place(height * k * scale) },
+    box: { left: Math.round((x * kx - left) * scale + offX), top: Math.round((y * ky - top) * scale + offY), width: place(width * kx * scale), height: place(height * ky * scale) },
   };
 }
 
