@@ -24,6 +24,8 @@ await pictures();
 await shot('shoots');
 await page.getByRole('link', { name: /Tansy Row/ }).click();
 await pictures();
+await page.waitForTimeout(2500);
+await pictures();
 await shot('shoot');
 const { frames } = await (await page.request.get(`${origin}/api/shoots/1`)).json(), ground = async (name, part) => {
   await page.goto(`${origin}/ground?shoot=1&frame=${frames.find((f) => f.name === name).id}`);

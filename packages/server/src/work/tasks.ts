@@ -65,8 +65,8 @@ export interface Imported { hash: string; facts: RawFacts; width: number; height
 
 /** Reads a raw: its facts, its plate's smaller levels into `plates/<hash>`, its survey. */
 export async function importRaw({ path, plates }: { path: string; plates: string }): Promise<Imported> {
-  const hash = await contentHash(path);
-  const { facts, plate } = await decodePlate(path);
+  // the file is summed up while another thread decodes it
+  const [hash, { facts, plate }] = await Promise.all([contentHash(path), decodePlate(path)]);
   const folder = join(plates, hash);
   mkdirSync(folder, { recursive: true });
   let level = plate;
@@ -143,8 +143,8 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
 }
 
 /** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
-async function renderFull(path: string, hash: string, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number }> {
-  const k = await kernels(), { facts, plate: decoded } = await decodePlate(path), p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork }, space);
+async function renderFull(path: string, known: string | null, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number }> {
+  const k = await kernels(), [hash, { facts, plate: decoded }] = await Promise.all([known ?? contentHash(path), decodePlate(path)]), p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork }, space);
   const frame = drawn(decoded, facts), guided = guideDrawing(groundwork, frame);
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
@@ -158,7 +158,7 @@ export interface DeliverTask { path: string; hash: string | null; look: Look | n
 
 /** Renders a raw file at full size and writes the finished file. */
 export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
-  const { pixels, width, height } = await renderFull(t.path, t.hash ?? (await contentHash(t.path)), t.look, t.groundwork, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
+  const { pixels, width, height } = await renderFull(t.path, t.hash, t.look, t.groundwork, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
   const file = await encodeFile(pixels, width, height, t.settings);
   makeFolder(dirname(t.out));
   if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1') throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);

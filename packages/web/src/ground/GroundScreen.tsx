@@ -75,7 +75,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
   const asShot = temperatureOfBalance(plainGroundwork.balance, frame.profile);
   return (
     <div className="bench ground">
-      <TopBar title={<><Link to={`/shoots/${shoot.id}`} className="crumb">{shoot.name}</Link><b>{frame.name}</b></>}>
+      <TopBar title={<Link to={`/shoots/${shoot.id}`} title={shoot.name}><b>{frame.name}</b></Link>}>
         <IconButton aria-label={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Undo'} title={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={!doc?.past.length} onClick={() => dispatch(groundAct.undone())}><Undo2 size={16} /></IconButton>
         <IconButton aria-label="Redo" size="xs" variant="ghost" disabled={!doc?.future.length} onClick={() => dispatch(groundAct.redone())}><Redo2 size={16} /></IconButton>
         <div className="segmented" role="group" aria-label="Starting rendition of the shoot" onPointerLeave={() => setTried(null)}>{(Object.keys(renditions) as Rendition[]).map((r) => <button key={r} type="button" title={`${renditions[r].name}: where every frame of the shoot starts`} aria-pressed={!wearing && shoot.rendition === r} onPointerEnter={() => setTried(r)} onFocus={() => setTried(r)} onBlur={() => setTried(null)} onClick={() => { setWearing(false); updateShoot({ id: shoot.id, rendition: r }).unwrap().catch((e: unknown) => complain(messageOf(e))); }}>{r[0]!.toUpperCase() + r.slice(1)}</button>)}</div>
