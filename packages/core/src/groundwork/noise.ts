@@ -20,7 +20,7 @@ export function estimateNoise(raw: RawPixels, facts: RawFacts): NoiseModel {
   const usual = usualNoise(facts.exif.iso);
   if (raw.colours !== 1 || raw.width < 256 || raw.height < 256) return usual;
   const block = 24, found: { light: number; variance: number }[] = [], d = new Float64Array((block / 2 - 2) * (block / 2));
-  const stepX = Math.max(block, Math.floor(raw.width / 90 / 2) * 2), stepY = Math.max(block, Math.floor(raw.height / 70 / 2) * 2);
+  const stepX = Math.max(block, Math.floor(raw.width / 60 / 2) * 2), stepY = Math.max(block, Math.floor(raw.height / 44 / 2) * 2);
   for (let y = 0; y + block <= raw.height; y += stepY) for (let x = 0; x + block <= raw.width; x += stepX) for (let c = 0; c < 4; c++) {
     if (raw.cell[c] !== 1) continue;
     const range = facts.white - facts.black[c]!, ox = x + (c & 1), oy = y + (c >> 1);

@@ -11,7 +11,7 @@ export function Notices(): React.JSX.Element {
   return (
     <Toaster toaster={toaster} insetInline="16px">
       {(toast) => (
-        <Toast.Root width="360px" bg="#383838" color="#f1f0ef" borderLeft={toast.type === 'error' ? '3px solid #e0633a' : '3px solid #8a8a8a'}>
+        <Toast.Root width="360px" pointerEvents={toast.type === 'error' ? 'auto' : 'none'} bg="#383838" color="#f1f0ef" borderLeft={toast.type === 'error' ? '3px solid #e0633a' : '3px solid #8a8a8a'}>
           <Toast.Title fontSize="13px" fontWeight="500" data-testid="notice">{toast.title}</Toast.Title>
           {toast.type === 'error' && <Toast.CloseTrigger />}
         </Toast.Root>

@@ -165,7 +165,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
         {!visible && !message && <p className="stage-waiting" role="status">Loading {frame.name}…</p>}
       </div>
       <footer className="lead-foot">
-        <span>{frame.name}</span><span>{frame.light}</span><span data-testid="zoom">{zoom === 'fit' ? `Fit, ${Math.round((laid?.scale ?? 0) * 100)} %` : zoom === 'fill' ? `Fill, ${Math.round((laid?.scale ?? 0) * 100)} %` : `${Math.round(zoom * 100)} %`}</span>{isExact && fitted && <span className="exact-mark" title="This is the full-size render scaled down, as a delivered file would look">exact</span>}<span className="spring" /><span className="probe">{probe}</span>
+        <span>{frame.name}</span><span data-testid="zoom">{zoom === 'fit' ? `Fit, ${Math.round((laid?.scale ?? 0) * 100)} %` : zoom === 'fill' ? `Fill, ${Math.round((laid?.scale ?? 0) * 100)} %` : `${Math.round(zoom * 100)} %`}</span>{isExact && fitted && <span className="exact-mark" title="This is the full-size render scaled down, as a delivered file would look">exact</span>}<span className="foot-light">{frame.light}</span><span className="spring" /><span className="probe">{probe}</span>
       </footer>
     </section>
   );
