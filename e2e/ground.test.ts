@@ -163,7 +163,16 @@ describe('the whole of it', () => {
     await page.reload();
     await painted(page);
     expect((await told()).groundwork).toEqual(before);
-    expect(await page.getByRole('button', { name: /^Undo / }).isEnabled()).toBe(true);
+    const undo = page.getByRole('button', { name: /^Undo / });
+    expect(await undo.isEnabled()).toBe(true);
+    expect(await undo.getAttribute('aria-label')).not.toContain('elsewhere');
+  });
+  it('Space presses the control that has the focus', async () => {
+    await part(/^Light/);
+    await page.getByRole('button', { name: 'Cloudy', exact: true }).focus();
+    await page.keyboard.press('Space');
+    expect(await page.getByRole('button', { name: 'Cloudy', exact: true }).getAttribute('aria-pressed')).toBe('true');
+    await page.keyboard.press('Control+z');
   });
   it('is given to other frames part by part', async () => {
     await page.getByRole('navigation', { name: 'Frames' }).getByRole('button', { name: /TR-0437/ }).click({ modifiers: ['Control'] });

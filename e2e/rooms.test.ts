@@ -1,5 +1,4 @@
-import { existsSync, readdirSync, renameSync } from 'node:fs';
-import { mkdtempSync, copyFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, renameSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';

@@ -1,12 +1,11 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { execFileSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { patchReflectances } from '@dyepot/camera/src/chart.ts';
-import { sensitivity } from '@dyepot/camera/src/sensor.ts';
+import { expose, sensitivity } from '@dyepot/camera/src/sensor.ts';
 import { dot, lightOf } from '@dyepot/camera/src/spectrum.ts';
-import { expose } from '@dyepot/camera/src/sensor.ts';
 import { writeDng } from '@dyepot/camera/src/dng.ts';
 import { previewOf } from '@dyepot/camera/src/preview.ts';
 import { autoBalance, pickNeutral } from '@dyepot/core/src/groundwork/balance.ts';
@@ -15,7 +14,6 @@ import { halvePlate, makePlate, type Plate } from '@dyepot/core/src/plate/plate.
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
-import { readFileSync } from 'node:fs';
 import { decodeRaw } from '../src/decode/decode.ts';
 import { kernelsFile, root } from '../src/places.ts';
 

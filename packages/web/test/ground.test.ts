@@ -46,6 +46,17 @@ describe('groundwork being done', () => {
     kept.set('dyepot-ground-1', 'not json');
     expect(loadGround().docs).toEqual({});
   });
+  it('what was changed elsewhere stands when the frame is opened again, and is not overwritten; own changes not yet sent stay', () => {
+    const own = run(open(), exposed(1)), elsewhere = { ...plainGroundwork, exposureEv: 2 }, again = (s: State, told: Groundwork | null): State => run(s, act.frameOpened({ shootId: 1, frameId: 7, ground: told }));
+    expect(again(own, null).docs[7]!.ground.exposureEv).toBe(1);
+    const sent = run(own, act.kept({ frameId: 7, known: JSON.stringify(own.docs[7]!.ground) }));
+    // the page still says what stood before its last save
+    expect(again(sent, null).docs[7]!.ground.exposureEv).toBe(1);
+    const taken = again(sent, elsewhere);
+    expect(taken.docs[7]!.ground).toEqual(elsewhere);
+    expect(taken.docs[7]!.known).toBe(JSON.stringify(elsewhere));
+    expect(run(taken, act.undone()).docs[7]!.ground.exposureEv).toBe(1);
+  });
   it('at most eight probes are pinned', () => {
     const s = run(open(), ...Array.from({ length: 11 }, (_, i) => act.probePinned({ x: i / 11, y: 0.5 })));
     expect(s.docs[7]!.probes).toHaveLength(8);

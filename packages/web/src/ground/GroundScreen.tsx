@@ -111,7 +111,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       </div>
       {giving && <Give title={giving === 'paste' ? `Paste onto ${frame.name}` : `Give ${frame.name}’s groundwork to ${chosen.size} ${chosen.size === 1 ? 'frame' : 'frames'}`} onClose={() => setGiving(null)} onGive={(which) => {
         if (giving === 'paste') set('Paste groundwork', '', withParts(ground, state.copied!, which));
-        else for (const id of chosen) { const f = shoot.frames.find((x) => x.id === id); if (f && f.id !== frame.id) dispatch(groundAct.changed({ frameId: f.id, words: `From ${frame.name}`, gesture: '', ground: withParts(state.docs[f.id]?.ground ?? f.groundwork ?? plainGroundwork, ground, which) })); }
+        else for (const id of chosen) { const f = shoot.frames.find((x) => x.id === id); if (f && f.id !== frame.id) dispatch(groundAct.changed({ frameId: f.id, words: `From ${frame.name}`, gesture: '', from: f.groundwork, ground: withParts(state.docs[f.id]?.ground ?? f.groundwork ?? plainGroundwork, ground, which) })); }
         setGiving(null);
         if (giving === 'chosen') tell(`Given to ${chosen.size}`);
       }} />}

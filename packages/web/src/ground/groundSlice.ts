@@ -8,7 +8,7 @@ export type Part = GroundworkPart;
 /** One readable change, and what stood before it. */
 export interface Change { words: string; gesture: string; before: Groundwork }
 export interface Snapshot { name: string; ground: Groundwork }
-interface Doc { ground: Groundwork; past: Change[]; future: Change[]; snapshots: Snapshot[]; /** places read all the time, as fractions of the picture; at most eight */ probes?: { x: number; y: number }[] }
+interface Doc { ground: Groundwork; past: Change[]; future: Change[]; snapshots: Snapshot[]; /** what the server is known to hold, as text; another there means it was changed elsewhere */ known: string; /** and held before, which a page not yet fetched anew may still say */ older?: string; /** places read all the time, as fractions of the picture; at most eight */ probes?: { x: number; y: number }[] }
 
 export interface GroundState {
   shootId: number | null;
@@ -66,12 +66,19 @@ export const ground = createSlice({
       s.shootId = p.shootId;
       s.frameId = p.frameId;
       const told = p.ground ?? plainGroundwork, doc = s.docs[p.frameId];
-      if (!doc) s.docs[p.frameId] = castDraft({ ground: told, past: [], future: [], snapshots: [] } as Doc);
+      const known = JSON.stringify(told);
+      if (!doc) s.docs[p.frameId] = castDraft({ ground: told, past: [], future: [], snapshots: [], known } as Doc);
+      else if (doc.known !== known && doc.older !== known) {
+        // changed elsewhere since: that stands, and can be undone here
+        if (JSON.stringify(doc.ground) !== known) change(doc as Doc, 'Changed elsewhere', '', told);
+        doc.known = known;
+      }
     },
-    changed: (s, { payload: p }: PayloadAction<{ frameId: number; words: string; gesture: string; ground: Groundwork }>) => {
-      const doc = (s.docs[p.frameId] ??= castDraft({ ground: plainGroundwork, past: [], future: [], snapshots: [] } as Doc));
+    changed: (s, { payload: p }: PayloadAction<{ frameId: number; words: string; gesture: string; ground: Groundwork; /** what the server holds, for a frame not opened yet */ from?: Groundwork | null }>) => {
+      const doc = (s.docs[p.frameId] ??= castDraft({ ground: p.from ?? plainGroundwork, past: [], future: [], snapshots: [], known: JSON.stringify(p.from ?? plainGroundwork) } as Doc));
       change(doc as Doc, p.words, p.gesture, p.ground);
     },
+    kept: (s, { payload: p }: PayloadAction<{ frameId: number; known: string }>) => { const doc = s.docs[p.frameId]; if (doc) { doc.older = doc.known; doc.known = p.known; } },
     undone: (s) => {
       const doc = s.docs[s.frameId ?? -1], last = doc?.past.pop();
       if (!doc || !last) return;

@@ -1,26 +1,27 @@
-import { detailActs, guideLevel, plainGroundwork, plateLevels, type Groundwork, type GroundworkPart, type Plate } from '@dyepot/core';
+import { detailActs, guideLevel, partIsPlain, plainGroundwork, plateLevels, type Groundwork, type GroundworkPart, type Plate } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
 import { messageOf, useSaveGroundworkMutation } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
-import { useAppSelector } from '../store.ts';
+import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame } from '../types.ts';
+import { groundAct } from './groundSlice.ts';
 
 /** Sends groundwork to the server when the hand has rested; what the server has already is not sent again. */
 export function useKeeping(frames: readonly Frame[]): void {
-  const docs = useAppSelector((s) => s.ground.docs), [save] = useSaveGroundworkMutation(), sent = useRef(new Map<number, string>());
+  const docs = useAppSelector((s) => s.ground.docs), dispatch = useAppDispatch(), [save] = useSaveGroundworkMutation(), sent = useRef(new Map<number, string>());
   useEffect(() => {
     const timer = setTimeout(() => {
       for (const frame of frames) {
         const doc = docs[frame.id];
         if (!doc) continue;
-        const text = JSON.stringify(doc.ground), known = sent.current.get(frame.id) ?? JSON.stringify(frame.groundwork ?? plainGroundwork);
-        if (text === known) continue;
+        const text = JSON.stringify(doc.ground);
+        if (text === doc.known || text === sent.current.get(frame.id)) continue;
         sent.current.set(frame.id, text);
-        save({ id: frame.id, groundwork: text === JSON.stringify(plainGroundwork) ? null : doc.ground }).unwrap().catch((e: unknown) => { sent.current.delete(frame.id); complain(`${frame.name}: ${messageOf(e)}`); });
+        save({ id: frame.id, groundwork: text === JSON.stringify(plainGroundwork) ? null : doc.ground }).unwrap().then(() => dispatch(groundAct.kept({ frameId: frame.id, known: text })), (e: unknown) => complain(`${frame.name}: ${messageOf(e)}`)).finally(() => sent.current.delete(frame.id));
       }
     }, 350);
     return () => clearTimeout(timer);
-  }, [docs, frames, save]);
+  }, [docs, frames, save, dispatch]);
 }
 
 /** The small plate that light is measured on. */
@@ -45,7 +46,7 @@ export function summary(g: Groundwork, part: GroundworkPart, asShot: { kelvin: n
   if (part === 'light') return g.balance.kind === 'asShot' ? `As shot, ${Math.round(asShot.kelvin / 10) * 10} K` : g.balance.kind === 'own' ? `${Math.round(g.balance.kelvin)} K` : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
   if (part === 'exposure') return g.exposureEv === 0 ? 'As exposed' : ev(g.exposureEv);
   if (part === 'zones') { const moved = g.zones.ev.filter((v) => v !== 0).length; return moved === 0 ? 'All alike' : `${moved} moved`; }
-  if (part === 'ends') return g.ends.black === 0 && g.ends.whiteEv === 3.4 ? 'Open' : `white ${g.ends.whiteEv.toFixed(1)} EV`;
+  if (part === 'ends') return partIsPlain(g, 'ends') ? 'Open' : `white ${g.ends.whiteEv.toFixed(1)} EV`;
   if (part === 'detail') return detailActs(g.detail) ? [g.detail.luminanceNoise > 0 || g.detail.colourNoise > 0 ? 'noise' : '', g.detail.sharpen > 0 ? `sharpened ${g.detail.sharpen} %` : ''].filter(Boolean).join(', ') : 'As decoded';
   const { crop, straighten, quarterTurns } = g.geometry, words: string[] = [];
   if (crop.width < 1 || crop.height < 1) words.push('cropped');

@@ -77,7 +77,8 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
   }, [painted, readouts, clipping?.black, clipping?.white]);
 
   const zoomTo = (next: ViewState['zoom'], at?: { x: number; y: number }): void => onView(at && size.width > 0 ? zoomAt(picture, size, view, next, at, density) : { zoom: next });
-  useHotkeys('space', () => setPanning(true), { keydown: true, preventDefault: true }, []);
+  // Space still presses whatever control has the focus
+  useHotkeys('space', () => setPanning(true), { keydown: true, preventDefault: true, ignoreEventWhen: (e) => (e.target as HTMLElement).closest('button, a, summary, [role]') !== null }, []);
   useHotkeys('space', () => setPanning(false), { keyup: true, keydown: false });
   useHotkeys('plus, equal', () => zoomTo(nextZoom(zoom, 1, picture, size, density)), { enableOnFormTags: ['slider'] });
   useHotkeys('minus', () => zoomTo(nextZoom(zoom, -1, picture, size, density)), { enableOnFormTags: ['slider'] });
