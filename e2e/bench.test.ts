@@ -5,16 +5,12 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { root } from '@dyepot/server/src/places.ts';
 import type { Page } from 'playwright-core';
-import { meanOf, painted, setStage, type Stage } from './stage.ts';
+import { meanOf, painted, setStage, still, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
 beforeAll(async () => { stage = await setStage(); page = await stage.open('/bench?shoot=1&look=6'); await painted(page); });
 afterAll(async () => { await stage.close(); });
-/** Waits until no canvas has been painted for a while. */
-const settled = async (): Promise<void> => {
-  const count = (): Promise<string> => page.evaluate(() => [...document.querySelectorAll('canvas')].map((c) => c.dataset['painted'] ?? '').join());
-  for (let last = '', now = await count(); last !== now;) { last = now; await page.waitForTimeout(400); now = await count(); }
-};
+const settled = (): Promise<void> => still(page);
 const fit = async (): Promise<void> => {
   await page.keyboard.press('1');
   await page.waitForFunction(() => /^\d+\/[1-4]\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''));

@@ -127,7 +127,7 @@ describe('deliveries', () => {
     await page.getByLabel('Into folder').fill(out);
     await page.getByRole('button', { name: 'Deliver', exact: true }).click();
     await page.getByRole('button', { name: 'Stop' }).click();
-    await page.getByTestId('delivery').first().getByText('stopped').waitFor();
+    await page.getByTestId('delivery').first().getByText('stopped', { exact: true }).waitFor();
     await page.waitForTimeout(600);
     const done = Number(/^(\d+) of/.exec((await page.getByTestId('delivery').first().locator('.delivery-line').textContent())!)![1]), files = readdirSync(out);
     expect(files.length).toBe(done);

@@ -40,6 +40,11 @@ export async function setStage(options: { demo: boolean } = { demo: true }): Pro
 export async function painted(page: Page): Promise<void> {
   await page.waitForFunction(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]'); return c?.dataset['ready'] !== undefined && c.dataset['ready'] === c.dataset['piece']; });
 }
+/** Waits until every picture is up to date and none has been painted for a while. */
+export async function still(page: Page): Promise<void> {
+  const count = (): Promise<string> => page.evaluate(() => [...document.querySelectorAll('canvas')].map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`).join());
+  for (let last = '', now = await count(); last !== now || now.includes('true');) { last = now; await page.waitForTimeout(400); now = await count(); }
+}
 /** Mean colour of the lead canvas. */
 export const meanOf = (page: Page, test = 'lead'): Promise<number[]> => page.evaluate((id) => {
   const c = document.querySelector<HTMLCanvasElement>(`canvas[data-testid=${id}]`)!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data, s = [0, 0, 0];

@@ -8,4 +8,4 @@ export { level, demosaic, halve } from './demosaic';
 export { ends } from './ends';
 export { zones } from './zones';
 export { warp } from './warp';
-export { box, squares, slopes, smoothed, stabilise, restore, sharpen } from './detail';
+export { box, squares, slopes, quarter, smoothed, smoothedHalf, stabilise, restore, sharpen } from './detail';

@@ -8,6 +8,8 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   box(src: number, scratch: number, dst: number, width: number, height: number, stride: number, radius: number): void;
   squares(src: number, dst: number, bytes: number): void;
   slopes(slope: number, offset: number, bytes: number, noise: number): void;
+  quarter(src: number, dst: number, width: number, height: number, stride: number, small: number): void;
+  smoothedHalf(src: number, slope: number, offset: number, width: number, height: number, stride: number, small: number): void;
   smoothed(src: number, slope: number, offset: number, bytes: number): void;
   stabilise(src: number, plane: number, luma: number, red: number, blue: number, n: number, parameters: number): void;
   restore(luma: number, red: number, blue: number, dst: number, plane: number, n: number, parameters: number): void;

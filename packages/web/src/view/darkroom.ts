@@ -45,6 +45,9 @@ export class Darkroom {
     this.start(slot.worker);
   }
 
+  /** Whether a slot has nothing left to render. */
+  rests(name: string): boolean { const slot = this.slots.get(name); return !slot || (slot.ready && slot.under === 0 && slot.wanted === null); }
+
   close(): void { for (const worker of this.workers) worker.terminate(); }
 
   private send(worker: number, request: Request): void { this.workers[worker]!.postMessage(request); }

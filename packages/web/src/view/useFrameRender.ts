@@ -51,7 +51,7 @@ function jobsOf(frame: Frame, { look, ground }: Treatment, piece: Piece, count: 
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns its readouts, and what went wrong. */
 export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted }: Options): { readouts: Readouts | null; message: string | null } {
   const [readouts, setReadouts] = useState<Readouts | null>(null), [message, setMessage] = useState<string | null>(null);
-  const parts = useRef<(Readouts | null)[]>([]), painted = useRef(onPainted), sent = useRef<Treatment | null>(null);
+  const parts = useRef<(Readouts | null)[]>([]), painted = useRef(onPainted), sent = useRef<Treatment | null>(null), first = useRef(true), waiting = useRef(false);
   painted.current = onPainted;
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
   const holds = shown ? bandsOf(frame, ground, piece, workers.length).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
@@ -72,6 +72,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
         c.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, i * rows);
         c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
         c.dataset['paintedAt'] = String(performance.now());
+        if (!waiting.current && urls.every((_, k) => darkroom.rests(`${name}:${k}`))) c.removeAttribute('aria-busy');
         if (++shownParts >= urls.length) { c.dataset['ready'] = key; painted.current?.(piece); }
         parts.current[i] = done.readouts;
         const all = parts.current.slice(0, urls.length);
@@ -112,10 +113,11 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     });
   }, [darkroom, name, key, frame, draftHolds]);
 
-  const first = useRef(true);
   useEffect(() => {
     if (!jobs || !key || !frame) return;
-    const whole = (): void => jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job));
+    canvas.current?.setAttribute('aria-busy', 'true');
+    waiting.current = true;
+    const whole = (): void => { waiting.current = false; jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job)); };
     if (!draft || first.current) { first.current = false; whole(); return; }
     if (sent.current?.look !== look || sent.current.ground !== ground) jobsOf(frame, { look, ground }, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
     const timer = setTimeout(whole, restMs);
