@@ -7,5 +7,7 @@ export { encode } from './encode';
 export { level, demosaic, halve } from './demosaic';
 export { ends } from './ends';
 export { zones } from './zones';
-export { warp } from './warp';
+export { warp, warpPlaces } from './warp';
 export { box, squares, slopes, quarter, smoothed, smoothedHalf, stabilise, restore, sharpen } from './detail';
+export { lensPlaces, radialGain } from './lens';
+export { fringeStart, extreme, fringeEnd } from './fringe';

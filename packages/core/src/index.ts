@@ -12,6 +12,7 @@ export * from './groundwork/draw.ts';
 export * from './groundwork/geometry.ts';
 export * from './groundwork/groundwork.ts';
 export * from './groundwork/guide.ts';
+export * from './groundwork/lens.ts';
 export * from './groundwork/light.ts';
 export * from './groundwork/noise.ts';
 export * from './look/dyestrip.ts';

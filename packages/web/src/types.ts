@@ -1,10 +1,10 @@
-import type { CameraProfile, Groundwork, Look, NoiseModel, Rendition } from '@dyepot/core';
+import type { CameraProfile, FileLens, Groundwork, Look, NoiseModel, Rendition } from '@dyepot/core';
 
 /** What the server says of a frame. */
 export interface Frame {
   id: number; shootId: number; name: string; path: string; hash: string; width: number; height: number; light: string; kelvin: number; tintDuv: number; profile: CameraProfile;
   camera: string; lens: string; mosaic: string; exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; takenAt: string | null }; missing: boolean;
-  noise: NoiseModel; groundwork: Groundwork | null; groundStamp: string; output: { width: number; height: number };
+  fileLens: FileLens | null; lightSource: number; neutral: readonly [number, number, number]; noise: NoiseModel; groundwork: Groundwork | null; groundStamp: string; output: { width: number; height: number };
 }
 export interface ShootCard { id: number; name: string; lookId: number | null; lookRevision: number | null; createdAt: string; frameCount: number; lights: string[]; cover: number[] }
 export interface Shoot { id: number; name: string; rendition: Rendition; leadFrameId: number | null; frames: Frame[]; deliveries: number; look: { id: number; name: string; revision: number; strip: string[] } | null; witnessIds: number[] }

@@ -70,7 +70,7 @@ export function writeRgbTiff(width: number, height: number, pixels: Uint8Array |
   });
 }
 
-/** Tags of every directory reachable from the first (next ones, SubIFDs) as number lists; none when it is not a TIFF. */
+/** Tags of every directory reachable from the first (next ones, SubIFDs, Exif) as number lists; none when it is not a TIFF. */
 export function readDirectories(file: Uint8Array): Map<number, number[]>[] {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
   if (file.length < 8) return [];
@@ -85,7 +85,7 @@ export function readDirectories(file: Uint8Array): Map<number, number[]>[] {
     if (end > file.length) continue;
     const tags = readEntries(view, at + 2, count, little);
     found.push(tags);
-    waiting.push(...(tags.get(330) ?? []));
+    waiting.push(...(tags.get(330) ?? []), ...(tags.get(34665) ?? []));
     if (end + 4 <= file.length) waiting.push(view.getUint32(end, little));
   }
   return found;

@@ -12,14 +12,14 @@ export const kindsOfLight: readonly { kind: LightKind; name: string; xy: readonl
 
 /** Kelvin and tint (Duv) that a balance stands for on a frame. */
 export function temperatureOfBalance(balance: Groundwork['balance'], profile: CameraProfile): { kelvin: number; tintDuv: number } {
-  if (balance.kind === 'own') return { kelvin: balance.kelvin, tintDuv: balance.tintDuv };
+  if (balance.kind === 'own' || balance.kind === 'camera') return { kelvin: balance.kelvin, tintDuv: balance.tintDuv };
   return temperatureOf(kindsOfLight.find((k) => k.kind === balance.kind)?.xy ?? neutralToXy(profile, profile.asShotNeutral));
 }
 
 /** Camera RGB of a neutral under a balance, largest 1: what camera RGB is divided by, before the matrix. */
 export function neutralOf(balance: Groundwork['balance'], profile: CameraProfile): Vector3 {
   if (balance.kind === 'asShot') { const top = Math.max(...profile.asShotNeutral); return profile.asShotNeutral.map((v) => v / top) as unknown as Vector3; }
-  const neutral = xyToNeutral(profile, balance.kind === 'own' ? chromaticityOf(balance.kelvin, balance.tintDuv) : kindsOfLight.find((k) => k.kind === balance.kind)!.xy), top = Math.max(...neutral);
+  const neutral = xyToNeutral(profile, balance.kind === 'own' || balance.kind === 'camera' ? chromaticityOf(balance.kelvin, balance.tintDuv) : kindsOfLight.find((k) => k.kind === balance.kind)!.xy), top = Math.max(...neutral);
   return neutral.map((v) => Math.max(v, 0.02) / top) as unknown as Vector3;
 }
 

@@ -1,45 +1,74 @@
+import type { Vector3 } from '../colour/matrix.ts';
 import { levelSize, plateLevels, type Plate } from '../plate/plate.ts';
 import type { Kernels } from '../render/kernels.ts';
 import type { Plan } from '../render/plan.ts';
 import { detailActs, detailHalo, detailPlate, plainDetail, type Detail } from './detail.ts';
+import { fringeHalo, withoutFringes } from './fringe.ts';
 import { isWhole, sourceArea, viewAtLevel, viewOf, warpPlate, type View } from './geometry.ts';
-import type { Groundwork } from './groundwork.ts';
+import { plainGroundwork, type Groundwork } from './groundwork.ts';
 import { guideLevel, zoneGuide, type Guide } from './guide.ts';
+import { defringes, gainAt, lensGainOf, lensMapOf, plainLens, type FileLens, type Lens, type LensGain } from './lens.ts';
 import type { NoiseModel } from './noise.ts';
 
 export interface Area { x: number; y: number; width: number; height: number }
-interface FrameSize { width: number; height: number; noise: NoiseModel }
+/** A frame as its drawings need it: size of the upright plate, noise, camera RGB of its as-shot neutral, and what its file says of the lens. */
+export interface DrawnFrame { width: number; height: number; noise: NoiseModel; neutral?: Vector3; fileLens?: FileLens | null }
 /**
  * How a rectangle of a groundworked frame is drawn at a level: `area` of the picture (which is `whole` large) needs
- * `needed` of the plate level; `source` is the part to fetch, with what detail reads around it.
+ * `needed` of the plate level; `source` is the part to fetch, with what detail reads around it; `drawn` is `area` with what
+ * the taking out of fringes reads around it.
  */
-export interface Drawing { level: number; area: Area; whole: { width: number; height: number }; needed: Area; source: Area; view: View | null; detail: { settings: Detail; noise: NoiseModel } | null }
+export interface Drawing {
+  level: number; area: Area; drawn: Area; whole: { width: number; height: number }; needed: Area; source: Area; view: View | null;
+  detail: { settings: Detail; noise: NoiseModel } | null;
+  fringes: { lens: Lens; neutral: Vector3 } | null;
+}
+
+/** The view of a frame under groundwork: geometry and lens together. */
+export const frameView = (ground: Groundwork | null, frame: { width: number; height: number; fileLens?: FileLens | null }): View => {
+  const g = ground ?? plainGroundwork;
+  return viewOf(g.geometry, frame.width, frame.height, lensMapOf(g.lens, frame.fileLens ?? null, { width: frame.width, height: frame.height }));
+};
+const grown = (a: Area, by: number, size: { width: number; height: number }): Area => { const x = Math.max(0, a.x - by), y = Math.max(0, a.y - by); return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y }; };
 
 /** Plans the drawing of a rectangle of the picture (after geometry) at a level; null is the whole picture. */
-export function drawingOf(ground: Groundwork | null, frame: FrameSize, level: number, area: Area | null): Drawing {
-  const size = levelSize(frame.width, frame.height, level), full = ground && viewOf(ground.geometry, frame.width, frame.height), view = full && !isWhole(full, frame.width, frame.height) ? viewAtLevel(full, level) : null;
-  const whole = view ? { width: view.width, height: view.height } : size, a = area ?? { x: 0, y: 0, ...whole }, needed = view ? sourceArea(view, a, size) : a;
-  const halo = ground && detailActs(ground.detail) ? detailHalo(ground.detail, level) : 0;
-  if (halo === 0) return { level, area: a, whole, needed, source: needed, view, detail: null };
-  const x = Math.max(0, needed.x - halo), y = Math.max(0, needed.y - halo);
-  return { level, area: a, whole, needed, view, source: { x, y, width: Math.min(size.width, needed.x + needed.width + halo) - x, height: Math.min(size.height, needed.y + needed.height + halo) - y }, detail: { settings: ground!.detail, noise: frame.noise } };
+export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, level: number, area: Area | null): Drawing {
+  const g = ground ?? plainGroundwork, size = levelSize(frame.width, frame.height, level), full = frameView(g, frame), view = isWhole(full, frame.width, frame.height) ? null : viewAtLevel(full, level);
+  const whole = view ? { width: view.width, height: view.height } : size, a = area ?? { x: 0, y: 0, ...whole }, fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? [1, 1, 1] as const } : null, drawn = fringes ? grown(a, fringeHalo(level), whole) : a;
+  const needed = view ? sourceArea(view, drawn, size) : drawn, detail = detailActs(g.detail) ? { settings: g.detail, noise: frame.noise } : null;
+  return { level, area: a, drawn, whole, needed, view, source: detail ? grown(needed, detailHalo(g.detail, level), size) : needed, detail, fringes };
 }
+
+/** Text that tells two drawings apart; a lens' tables follow from the lens. */
+export const drawingKey = (d: Drawing): string => JSON.stringify(d, (name, value: unknown) => (name === 'radial' ? undefined : value));
 
 /** The plate of a drawing's rectangle, from the part of the level it asked for. */
 export function drawPlate(kernels: Kernels, drawing: Drawing, piece: Plate): Plate {
-  const { detail, needed, source, view, area } = drawing;
+  const { detail, needed, source, view, area, drawn, fringes } = drawing;
   const clean = detail ? detailPlate(kernels, detail.settings, detail.noise, drawing.level, piece, source, needed) : piece;
-  return view ? warpPlate(kernels, view, area, clean, detail ? needed : source) : clean;
+  const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source) : clean;
+  return fringes ? cut(withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped), { ...area, x: area.x - drawn.x, y: area.y - drawn.y }) : warped;
+}
+function cut(plate: Plate, a: Area): Plate {
+  if (a.width === plate.width && a.height === plate.height) return plate;
+  const data = new Uint16Array(a.width * a.height * 3);
+  for (let c = 0; c < 3; c++) for (let j = 0; j < a.height; j++) { const from = (c * plate.height + a.y + j) * plate.width + a.x; data.set(plate.data.subarray(from, from + a.width), (c * a.height + j) * a.width); }
+  return { width: a.width, height: a.height, data };
 }
 
 /** The drawing a frame's guide is made of: the whole picture, small, before detail. */
-export function guideDrawing(ground: Groundwork | null, frame: FrameSize): Drawing {
-  return drawingOf(ground && { ...ground, detail: plainDetail }, frame, guideLevel(frame.width, frame.height, plateLevels), null);
+export function guideDrawing(ground: Groundwork | null, frame: DrawnFrame): GuideDrawing {
+  const picture = { width: frame.width, height: frame.height }, light = lensGainOf((ground ?? plainGroundwork).lens, frame.fileLens ?? null, picture);
+  return { picture, light, full: frameView(ground, frame), ...drawingOf(ground && { ...ground, detail: plainDetail, lens: { ...ground.lens, purpleFringe: plainLens.purpleFringe, greenFringe: plainLens.greenFringe } }, frame, guideLevel(frame.width, frame.height, plateLevels), null) };
 }
+/** A drawing of the whole, small picture with the gain of its lens. */
+export interface GuideDrawing extends Drawing { picture: { width: number; height: number }; light: LensGain | null; full: View }
 export const needsGuide = (plan: Plan): boolean => plan.passes.some((p) => p.kernel === 'zones');
 /** The guide a plan needs, from the small plate's part that `guideDrawing` asks for; null when the plan has no zones. */
-export function guideFor(kernels: Kernels, plan: Plan, drawing: Drawing, small: Plate): Guide | null {
-  return needsGuide(plan) ? zoneGuide(drawPlate(kernels, drawing, small), plan.scene) : null;
+export function guideFor(kernels: Kernels, plan: Plan, { light, picture, full, ...drawing }: GuideDrawing, small: Plate): Guide | null {
+  if (!needsGuide(plan)) return null;
+  const { width, height } = drawing.whole;
+  return zoneGuide(drawPlate(kernels, drawing, small), plan.scene, light && ((x, y) => gainAt(light, picture, full, ((x + 0.5) * full.width) / width, ((y + 0.5) * full.height) / height)));
 }
 
 /** The size of the picture that comes out. */

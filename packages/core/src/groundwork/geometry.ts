@@ -2,9 +2,13 @@ import { apply3, chain3, identity3, type Matrix3 } from '../colour/matrix.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from '../render/kernels.ts';
 import type { Geometry } from './groundwork.ts';
+import { lensNumbers, tableNumbers, throughLens, type LensMap } from './lens.ts';
 
-/** The picture that comes out, and where each of its places lies in the plate: a homography of pixel places (corners at whole numbers). */
-export interface View { width: number; height: number; toSource: Matrix3 }
+/**
+ * The picture that comes out, and where each of its places lies in the plate: a homography of pixel places (corners at
+ * whole numbers), then the lens, whose lengths are those of the full size divided by 2^level.
+ */
+export interface View { width: number; height: number; toSource: Matrix3; lens: LensMap | null; level: number }
 
 const shift = (x: number, y: number): Matrix3 => [1, 0, x, 0, 1, y, 0, 0, 1];
 const stretch = (x: number, y: number): Matrix3 => [x, 0, 0, 0, y, 0, 0, 0, 1];
@@ -21,11 +25,28 @@ function lean(g: Geometry): Matrix3 {
   return chain3([c, -s, 0, s, c, 0, 0, 0, 1], [1, 0, 0, 0, 1, 0, (g.horizontal / 100) * 0.4, (g.vertical / 100) * 0.4, 1]);
 }
 
-/** How much larger the picture must be drawn so that a straightened or righted frame is filled: the least factor, by bisection. */
-export function fillScale(g: Geometry, width: number, height: number): number {
-  if (g.straighten === 0 && g.vertical === 0 && g.horizontal === 0) return 1;
-  const half = Math.max(width, height) / 2, w = width / 2 / half, h = height / 2 / half, m = lean(g);
-  const inside = (scale: number): boolean => [[-w, -h], [w, -h], [-w, h], [w, h]].every(([x, y]) => { const d = apply3(m, [x! / scale, y! / scale, 1]); return d[2] > 0.05 && Math.abs(d[0] / d[2]) <= w + 1e-9 && Math.abs(d[1] / d[2]) <= h + 1e-9; });
+/** Places round the border of the unit square's double, corners first. */
+const border = Array.from({ length: 33 }, (_, i) => i / 16 - 1).flatMap((t) => [[t, -1], [t, 1], [-1, t], [1, t]] as const);
+const corners = border.filter(([x, y]) => Math.abs(x) === 1 && Math.abs(y) === 1);
+/** From the turned and flipped picture's places to the upright plate's. */
+function turning(g: Geometry, width: number, height: number): Matrix3 {
+  const { width: tw, height: th } = turnedSize(g, width, height);
+  // a quarter turn clockwise sends (x, y) to (height − y, x)
+  const turns: Matrix3[] = [identity3, [0, 1, 0, -1, 0, height, 0, 0, 1], [-1, 0, width, 0, -1, height, 0, 0, 1], [0, -1, width, 1, 0, 0, 0, 0, 1]];
+  return chain3(turns[g.quarterTurns]!, g.flipX ? [-1, 0, tw, 0, 1, 0, 0, 0, 1] : identity3, g.flipY ? [1, 0, 0, 0, -1, th, 0, 0, 1] : identity3);
+}
+const leans = (g: Geometry): boolean => g.straighten !== 0 || g.vertical !== 0 || g.horizontal !== 0;
+
+/** How much larger the picture (of the turned size) must be drawn so that a straightened, righted or unbent frame is filled: the least factor, by bisection. */
+export function fillScale(g: Geometry, width: number, height: number, lens: LensMap | null = null): number {
+  if (!leans(g) && !lens) return 1;
+  const half = Math.max(width, height) / 2, w = width / 2 / half, h = height / 2 / half, m = lean(g), upright = lens && turning(g, lens.width, lens.height);
+  const bent = (x: number, y: number): boolean => {
+    if (!lens || !upright) return true;
+    const [sx, sy] = through(upright, x * half + width / 2, y * half + height / 2);
+    return [0, 1, 2].every((c) => { const [u, v] = throughLens(lens, c, sx, sy); return u >= -0.01 && v >= -0.01 && u <= lens.width + 0.01 && v <= lens.height + 0.01; });
+  };
+  const inside = (scale: number): boolean => (lens ? border : corners).every(([x, y]) => { const d = apply3(m, [(x * w) / scale, (y * h) / scale, 1]); return d[2] > 0.05 && (lens ? bent(d[0] / d[2], d[1] / d[2]) : Math.abs(d[0] / d[2]) <= w + 1e-9 && Math.abs(d[1] / d[2]) <= h + 1e-9); });
   let low = 0.2, high = 1;
   while (!inside(high) && high < 64) high *= 2;
   if (high === 1) while (inside(low) && low > 0.02) low /= 2;
@@ -34,32 +55,37 @@ export function fillScale(g: Geometry, width: number, height: number): number {
 }
 
 /** The view of a plate (width × height, upright) under a geometry. Crop lands on whole pixels. */
-export function viewOf(g: Geometry, width: number, height: number): View {
+export function viewOf(g: Geometry, width: number, height: number, lens: LensMap | null = null): View {
   const turned = turnedSize(g, width, height), { width: tw, height: th } = turned;
   const x = Math.round(g.crop.x * tw), y = Math.round(g.crop.y * th), w = Math.max(1, Math.min(tw - x, Math.round(g.crop.width * tw))), h = Math.max(1, Math.min(th - y, Math.round(g.crop.height * th)));
-  const half = Math.max(tw, th) / 2, scale = fillScale(g, tw, th);
-  const righted = g.straighten === 0 && g.vertical === 0 && g.horizontal === 0 ? identity3 : chain3(shift(tw / 2, th / 2), stretch(half, half), lean(g), stretch(1 / (half * scale), 1 / (half * scale)), shift(-tw / 2, -th / 2));
-  const flipped = chain3(g.flipX ? [-1, 0, tw, 0, 1, 0, 0, 0, 1] : identity3, g.flipY ? [1, 0, 0, 0, -1, th, 0, 0, 1] : identity3);
-  // turned place → plate place; a quarter turn clockwise sends (x, y) to (height − y, x)
-  const turns: Matrix3[] = [identity3, [0, 1, 0, -1, 0, height, 0, 0, 1], [-1, 0, width, 0, -1, height, 0, 0, 1], [0, -1, width, 1, 0, 0, 0, 0, 1]];
-  return { width: w, height: h, toSource: chain3(turns[g.quarterTurns]!, flipped, righted, shift(x, y)) };
+  const half = Math.max(tw, th) / 2, scale = fillScale(g, tw, th, lens);
+  const righted = !leans(g) && scale === 1 ? identity3 : chain3(shift(tw / 2, th / 2), stretch(half, half), lean(g), stretch(1 / (half * scale), 1 / (half * scale)), shift(-tw / 2, -th / 2));
+  return { width: w, height: h, toSource: chain3(turning(g, width, height), righted, shift(x, y)), lens, level: 0 };
 }
 
 /** The same view at a smaller level of the plate (sizes as `levelSize` gives them). */
 export function viewAtLevel(view: View, level: number): View {
   const k = 2 ** level;
-  return { width: Math.max(1, view.width >> level), height: Math.max(1, view.height >> level), toSource: chain3(stretch(1 / k, 1 / k), view.toSource, stretch(k, k)) };
+  return { width: Math.max(1, view.width >> level), height: Math.max(1, view.height >> level), toSource: chain3(stretch(1 / k, 1 / k), view.toSource, stretch(k, k)), lens: view.lens, level: view.level + level };
 }
 
 /** Whether the view is the plate itself, untouched. */
-export const isWhole = (view: View, width: number, height: number): boolean => view.width === width && view.height === height && view.toSource.every((v, i) => v === identity3[i]);
+export const isWhole = (view: View, width: number, height: number): boolean => !view.lens && view.width === width && view.height === height && view.toSource.every((v, i) => v === identity3[i]);
+
+/** Where a place of a view lies in its plate, for one colour. */
+export function placeOf(view: View, colour: number, x: number, y: number): [number, number] {
+  const [sx, sy] = through(view.toSource, x, y);
+  if (!view.lens) return [sx, sy];
+  const k = 2 ** view.level, [u, v] = throughLens(view.lens, colour, sx * k, sy * k);
+  return [u / k, v / k];
+}
 
 /** Where a rectangle of the view takes its light from: the part of the plate (with what the kernel reads around it). */
 export function sourceArea(view: View, area: { x: number; y: number; width: number; height: number }, plate: { width: number; height: number }): { x: number; y: number; width: number; height: number } {
-  const corners = [[area.x, area.y], [area.x + area.width, area.y], [area.x, area.y + area.height], [area.x + area.width, area.y + area.height]].map(([x, y]) => through(view.toSource, x!, y!));
-  const clamp = (v: number, top: number): number => Math.min(top, Math.max(0, v)), xs = corners.map((c) => c[0]), ys = corners.map((c) => c[1]);
-  const x0 = clamp(Math.floor(Math.min(...xs)) - 4, plate.width - 1), y0 = clamp(Math.floor(Math.min(...ys)) - 4, plate.height - 1);
-  return { x: x0, y: y0, width: Math.max(1, clamp(Math.ceil(Math.max(...xs)) + 5, plate.width) - x0), height: Math.max(1, clamp(Math.ceil(Math.max(...ys)) + 5, plate.height) - y0) };
+  const places = view.lens ? border.flatMap(([x, y]) => [0, 1, 2].map((c) => placeOf(view, c, area.x + ((x + 1) / 2) * area.width, area.y + ((y + 1) / 2) * area.height))) : corners.map(([x, y]) => through(view.toSource, area.x + ((x + 1) / 2) * area.width, area.y + ((y + 1) / 2) * area.height)), more = view.lens ? 4 : 0;
+  const clamp = (v: number, top: number): number => Math.min(top, Math.max(0, v)), xs = places.map((c) => c[0]), ys = places.map((c) => c[1]);
+  const x0 = clamp(Math.floor(Math.min(...xs)) - 4 - more, plate.width - 1), y0 = clamp(Math.floor(Math.min(...ys)) - 4 - more, plate.height - 1);
+  return { x: x0, y: y0, width: Math.max(1, clamp(Math.ceil(Math.max(...xs)) + 5 + more, plate.width) - x0), height: Math.max(1, clamp(Math.ceil(Math.max(...ys)) + 5 + more, plate.height) - y0) };
 }
 
 const lanczos = (x: number): number => (x === 0 ? 1 : Math.abs(x) >= 3 ? 0 : (3 * Math.sin(Math.PI * x) * Math.sin((Math.PI * x) / 3)) / (Math.PI * x) ** 2);
@@ -75,7 +101,7 @@ const weights = Float32Array.from(Array.from({ length: 257 }, (_, k) => {
  */
 export function warpPlate(kernels: Kernels, view: View, area: { x: number; y: number; width: number; height: number }, piece: Plate, at: { x: number; y: number }): Plate {
   const m = chain3(shift(-at.x, -at.y), view.toSource, shift(area.x, area.y)), { width, height } = area, n = width * height, data = new Uint16Array(n * 3), pn = piece.width * piece.height;
-  const whole = m[6] === 0 && m[7] === 0 && m[8] === 1 && [m[0], m[1], m[3], m[4]].every((v) => v === 0 || Math.abs(v) === 1) && Number.isInteger(m[2]) && Number.isInteger(m[5]);
+  const whole = !view.lens && m[6] === 0 && m[7] === 0 && m[8] === 1 && [m[0], m[1], m[3], m[4]].every((v) => v === 0 || Math.abs(v) === 1) && Number.isInteger(m[2]) && Number.isInteger(m[5]);
   if (whole) {
     for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) {
       const sx = Math.min(piece.width - 1, Math.max(0, Math.floor(m[0] * (x + 0.5) + m[1] * (y + 0.5) + m[2]))), sy = Math.min(piece.height - 1, Math.max(0, Math.floor(m[3] * (x + 0.5) + m[4] * (y + 0.5) + m[5])));
@@ -83,21 +109,32 @@ export function warpPlate(kernels: Kernels, view: View, area: { x: number; y: nu
     }
     return { width, height, data };
   }
-  const tile = 256;
+  const tile = 256, scale = 0.5 ** view.level, tables = view.lens?.radial.map(tableNumbers), tableBytes = (tables?.[0]?.byteLength ?? 0) + 32;
   for (let ty = 0; ty < height; ty += tile) for (let tx = 0; tx < width; tx += tile) {
-    const w = Math.min(tile, width - tx), h = Math.min(tile, height - ty), from = sourceArea({ width, height, toSource: m }, { x: tx, y: ty, width: w, height: h }, piece);
-    const sourceBytes = from.width * from.height * 6 + 64, planeBytes = tile * 2 + 16, source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + 256), table = (source + sourceBytes + 15) & ~15, numbers = table + weights.byteLength, out = numbers + 64;
+    const w = Math.min(tile, width - tx), h = Math.min(tile, height - ty), held = sourceArea(view, { x: area.x + tx, y: area.y + ty, width: w, height: h }, { width: at.x + piece.width, height: at.y + piece.height });
+    const x0 = Math.max(0, held.x - at.x), y0 = Math.max(0, held.y - at.y), from = { x: x0, y: y0, width: Math.max(1, held.x + held.width - at.x - x0), height: Math.max(1, held.y + held.height - at.y - y0) };
+    const sourceBytes = from.width * from.height * 6 + 64, planeBytes = tile * 2 + 16, source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + tableBytes * 3 + tile * 8 + 512), table = (source + sourceBytes + 15) & ~15, numbers = table + weights.byteLength, out = numbers + 96, places = out + planeBytes * 3, radial = places + tile * 8;
     const u16 = kernels.u16(), f32 = kernels.f32();
     for (let c = 0; c < 3; c++) for (let j = 0; j < from.height; j++) {
       const row = c * pn + (from.y + j) * piece.width + from.x;
       u16.set(piece.data.subarray(row, row + from.width), source / 2 + (c * from.height + j) * from.width);
     }
     f32.set(weights, table / 4);
+    tables?.forEach((t, c) => f32.set(t, (radial + c * tableBytes) / 4));
     for (let j = 0; j < h; j++) {
-      // a place in pixel centres of the piece: half a pixel on, through the homography, half a pixel back and into the part held
-      const start = apply3(m, [tx + 0.5, ty + j + 0.5, 1]), ox = from.x + 0.5, oy = from.y + 0.5;
-      f32.set([start[0] - ox * start[2], start[1] - oy * start[2], start[2], m[0] - ox * m[6], m[3] - oy * m[6], m[6]], numbers / 4);
-      kernels.exports.warp(source, from.width, from.height, out, planeBytes, w, numbers, table);
+      if (view.lens) {
+        const a = view.toSource, start = apply3(a, [area.x + tx + 0.5, area.y + ty + j + 0.5, 1]);
+        for (let c = 0; c < 3; c++) {
+          f32.set([...start, a[0], a[3], a[6], ...lensNumbers(view.lens, view.lens, c, scale, { x: at.x + from.x + 0.5, y: at.y + from.y + 0.5 })], numbers / 4);
+          kernels.exports.lensPlaces(places, w, numbers, radial + c * tableBytes);
+          kernels.exports.warpPlaces(source + c * from.width * from.height * 2, from.width, from.height, out + c * planeBytes, w, places, table);
+        }
+      } else {
+        // a place in pixel centres of the piece: half a pixel on, through the homography, half a pixel back and into the part held
+        const start = apply3(m, [tx + 0.5, ty + j + 0.5, 1]), ox = from.x + 0.5, oy = from.y + 0.5;
+        f32.set([start[0] - ox * start[2], start[1] - oy * start[2], start[2], m[0] - ox * m[6], m[3] - oy * m[6], m[6]], numbers / 4);
+        kernels.exports.warp(source, from.width, from.height, out, planeBytes, w, numbers, table);
+      }
       for (let c = 0; c < 3; c++) data.set(u16.subarray((out + c * planeBytes) / 2, (out + c * planeBytes) / 2 + w), c * n + (ty + j) * width + tx);
     }
   }

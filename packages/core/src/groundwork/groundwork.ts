@@ -1,11 +1,12 @@
 import { plainDetail, type Detail } from './detail.ts';
+import { plainLens, type Lens } from './lens.ts';
 
 /** Five zones around middle grey, darkest first; boundaries in EV from middle grey. */
 export const zoneNames = ['Deep', 'Dark', 'Middle', 'Light', 'Bright'] as const;
 export const zoneBounds: readonly number[] = [-4, -1.8, 0.8, 2.2];
 
-/** Kinds of light from cool colour temperature's warm end on: low kelvin first. `asShot` is the camera's own, `own` a number or a pick. */
-export type LightKind = 'asShot' | 'tungsten' | 'fluorescent' | 'daylight' | 'flash' | 'cloudy' | 'shade' | 'own';
+/** Kinds of light from cool colour temperature's warm end on: low kelvin first. `asShot` is the camera's own, `camera` the light the file's own tag names, `own` a number or a pick. */
+export type LightKind = 'asShot' | 'tungsten' | 'fluorescent' | 'daylight' | 'flash' | 'cloudy' | 'shade' | 'camera' | 'own';
 export const ratios = ['free', '1:1', '4:5', '2:3', '3:4', '16:9', '65:24'] as const;
 
 /**
@@ -24,6 +25,7 @@ export interface Groundwork {
   /** EV of the five zones, and the boundaries between them in EV from middle grey */
   zones: { ev: readonly number[]; bounds: readonly number[] };
   geometry: Geometry;
+  lens: Lens;
   detail: Detail;
 }
 export interface Geometry {
@@ -46,11 +48,11 @@ export const plainGroundwork: Groundwork = {
   format: 'dyepot-groundwork', version: 1, balance: { kind: 'asShot', kelvin: 5500, tintDuv: 0 }, exposureEv: 0, recovery: 100, ends: { black: 0, whiteEv: plainWhiteEv },
   zones: { ev: [0, 0, 0, 0, 0], bounds: zoneBounds },
   geometry: { quarterTurns: 0, flipX: false, flipY: false, straighten: 0, vertical: 0, horizontal: 0, crop: { x: 0, y: 0, width: 1, height: 1 }, ratio: 'free' },
-  detail: plainDetail,
+  lens: plainLens, detail: plainDetail,
 };
 
 /** The parts that can be copied, pasted and reset each for itself. */
-export const groundworkParts = { light: ['balance'], exposure: ['exposureEv', 'recovery'], zones: ['zones'], ends: ['ends'], geometry: ['geometry'], detail: ['detail'] } as const satisfies Record<string, readonly (keyof Groundwork)[]>;
+export const groundworkParts = { light: ['balance'], exposure: ['exposureEv', 'recovery'], zones: ['zones'], ends: ['ends'], geometry: ['geometry'], lens: ['lens'], detail: ['detail'] } as const satisfies Record<string, readonly (keyof Groundwork)[]>;
 export type GroundworkPart = keyof typeof groundworkParts;
 
 /** `to` with the given parts taken from `from`. */

@@ -30,13 +30,13 @@ function boxMean(values: Float32Array, width: number, height: number, radius: nu
 
 /**
  * The guide of a frame, from a small whole plate and its scene numbers: a guided filter of log₂ luminance by itself
- * (He, Sun, Tang 2010, eq. 5–8), window a thirtieth of the long edge.
+ * (He, Sun, Tang 2010, eq. 5–8), window a thirtieth of the long edge. `gain` is the lens' at a pixel, where there is one.
  */
-export function zoneGuide(plate: Plate, scene: readonly number[]): Guide {
+export function zoneGuide(plate: Plate, scene: readonly number[], gain: ((x: number, y: number) => number) | null = null): Guide {
   const { width, height, data } = plate, n = width * height, matrix = scene.slice(5, 14) as unknown as Matrix3, light = new Float32Array(n);
   for (let i = 0; i < n; i++) {
     const [r, g, b] = apply3(matrix, [0, 1, 2].map((c) => ((data[c * n + i]! - plateOffset) / plateScale) * scene[2 + c]!) as unknown as Vector3);
-    light[i] = Math.log2(Math.max(1e-5, 0.2627 * r + 0.678 * g + 0.0593 * b));
+    light[i] = Math.log2(Math.max(1e-5, (0.2627 * r + 0.678 * g + 0.0593 * b) * (gain ? gain(i % width, Math.floor(i / width)) : 1)));
   }
   const radius = Math.max(2, Math.round(Math.max(width, height) / 30)), mean = boxMean(light, width, height, radius), square = boxMean(light.map((v) => v * v), width, height, radius);
   const slope = new Float32Array(n), offset = new Float32Array(n);

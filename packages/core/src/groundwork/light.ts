@@ -23,9 +23,9 @@ export function endsNumbers({ black, whiteEv }: Groundwork['ends']): [number, nu
   return [black, grey / (grey - black), (wanted / plain - 1) / (wanted - grey)];
 }
 
-/** The passes of a frame's groundwork on scene light, before any look. None where nothing is asked. */
-export function groundPasses(ground: Groundwork): Pass[] {
-  const { ev, bounds } = ground.zones, change = ev.slice(1).map((v, i) => v - ev[i]!), passes: Pass[] = [];
+/** The passes of a frame's groundwork on scene light, before any look. None where nothing is asked; the lens' gain is given where there is one. */
+export function groundPasses(ground: Groundwork, gain: Pass | null = null): Pass[] {
+  const { ev, bounds } = ground.zones, change = ev.slice(1).map((v, i) => v - ev[i]!), passes: Pass[] = gain ? [gain] : [];
   if (change.some((v) => v !== 0)) {
     const middle = Math.log2(grey) + ev[0]!, half = bounds.map((b, i) => Math.min(zoneStep, i > 0 ? b - bounds[i - 1]! : 9, i < 3 ? bounds[i + 1]! - b : 9));
     passes.push({ kernel: 'zones', parameters: [0.2627, 0.678, 0.0593, ...bounds.map((b, i) => b + middle - half[i]!), ...bounds.map((b, i) => b + middle + half[i]!), ...change] });

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { ratios, zoneBounds, type Groundwork } from './groundwork.ts';
 
 const within = (min: number, max: number): Joi.NumberSchema => Joi.number().strict().min(min).max(max);
+const terms = (most: number): Joi.ArraySchema => Joi.array().items(within(-10, 10)).min(1).max(most);
 const ordered = (bounds: number[], helpers: Joi.CustomHelpers): unknown => {
   for (let i = 1; i < bounds.length; i++) if (bounds[i]! - bounds[i - 1]! < 0.2) return helpers.message({ custom: `{{#label}}: boundary ${i + 1} stands less than 0.2 EV above the one before it` });
   return bounds;
@@ -12,13 +13,20 @@ const inPicture = (crop: { x: number; y: number; width: number; height: number }
 /** The groundwork document's schema; what is left out changes nothing. Documented in docs/groundwork.md. */
 export const groundworkSchema = Joi.object<Groundwork>({
   format: Joi.valid('dyepot-groundwork').required(), version: Joi.valid(1).required(),
-  balance: Joi.object({ kind: Joi.valid('asShot', 'tungsten', 'fluorescent', 'daylight', 'flash', 'cloudy', 'shade', 'own').required(), kelvin: within(2000, 25000).default(5500), tintDuv: within(-0.05, 0.05).default(0) }).default({ kind: 'asShot', kelvin: 5500, tintDuv: 0 }),
+  balance: Joi.object({ kind: Joi.valid('asShot', 'tungsten', 'fluorescent', 'daylight', 'flash', 'cloudy', 'shade', 'camera', 'own').required(), kelvin: within(2000, 25000).default(5500), tintDuv: within(-0.05, 0.05).default(0) }).default({ kind: 'asShot', kelvin: 5500, tintDuv: 0 }),
   exposureEv: within(-5, 5).default(0), recovery: within(0, 100).default(100),
   ends: Joi.object({ black: within(0, 0.05).default(0), whiteEv: within(1, 7).default(3.4) }).default(),
   zones: Joi.object({ ev: Joi.array().items(within(-4, 4)).length(5).default([0, 0, 0, 0, 0]), bounds: Joi.array().items(within(-9, 7)).length(4).custom(ordered).default(zoneBounds) }).default(),
   geometry: Joi.object({
     quarterTurns: Joi.valid(0, 1, 2, 3).default(0), flipX: Joi.boolean().strict().default(false), flipY: Joi.boolean().strict().default(false), straighten: within(-45, 45).default(0), vertical: within(-100, 100).default(0), horizontal: within(-100, 100).default(0),
     crop: Joi.object({ x: within(0, 0.99).required(), y: within(0, 0.99).required(), width: within(0.01, 1).required(), height: within(0.01, 1).required() }).custom(inPicture).default({ x: 0, y: 0, width: 1, height: 1 }), ratio: Joi.valid(...ratios).default('free'),
+  }).default(),
+  lens: Joi.object({
+    fromFile: Joi.boolean().strict().default(true), distortion: within(-100, 100).default(0), redSize: within(-100, 100).default(0), blueSize: within(-100, 100).default(0), cornerEv: within(-3, 3).default(0), cornerPower: within(1, 6).default(2), purpleFringe: within(0, 100).default(0), greenFringe: within(0, 100).default(0),
+    profile: Joi.object({
+      name: Joi.string().max(200).required(), source: Joi.string().max(500).required(), distortionUnit: within(0.05, 20).required(), vignettingUnit: within(0.05, 20).required(), vignetting: terms(3).allow(null).default(null),
+      distortion: Joi.object({ model: Joi.valid('ptlens', 'poly3', 'poly5').required(), terms: terms(3).required() }).allow(null).default(null), aberration: Joi.object({ model: Joi.valid('linear', 'poly3').required(), red: terms(3).required(), blue: terms(3).required() }).allow(null).default(null),
+    }).allow(null).default(null),
   }).default(),
   detail: Joi.object({ luminanceNoise: within(0, 100).default(0), colourNoise: within(0, 100).default(0), sharpen: within(0, 150).default(0), radiusPx: within(0.5, 3).default(1), fine: within(0, 100).default(50), edgesOnly: within(0, 100).default(20) }).default(),
 });

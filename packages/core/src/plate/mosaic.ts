@@ -1,3 +1,4 @@
+import type { FileLens } from '../groundwork/lens.ts';
 import type { NoiseModel } from '../groundwork/noise.ts';
 import type { CameraProfile } from '../colour/cameraProfile.ts';
 
@@ -14,7 +15,9 @@ export interface RawFacts {
   profile: CameraProfile;
   /** of this frame, where it was measured */
   noise?: NoiseModel;
-  exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; takenAt: string | null };
+  /** what the file says of its lens, turned upright; and its Exif LightSource, 0 when unknown */
+  fileLens?: FileLens | null; lightSource?: number;
+  exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; takenAt: string | null; focalMm35?: number };
 }
 
 /** An undemosaiced Bayer picture, cropped to its visible area; or, when `colours` is 3, interleaved linear camera RGB. */

@@ -15,6 +15,12 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   restore(luma: number, red: number, blue: number, dst: number, plane: number, n: number, parameters: number): void;
   sharpen(luma: number, blurred: number, slope: number, dst: number, n: number, stride: number, amount: number, edge: number, noise: number, over: number): void;
   warp(src: number, width: number, height: number, dst: number, plane: number, n: number, parameters: number, table: number): void;
+  warpPlaces(src: number, width: number, height: number, dst: number, n: number, places: number, table: number): void;
+  fringeStart(src: number, plane: number, dst: number, bytes: number, n: number, parameters: number): void;
+  extreme(src: number, scratch: number, dst: number, width: number, height: number, stride: number, radius: number, greatest: boolean): void;
+  fringeEnd(planes: number, bytes: number, purple: number, green: number, high: number, low: number, dst: number, plane: number, n: number, parameters: number, purpleShare: number, greenShare: number): void;
+  lensPlaces(places: number, n: number, parameters: number, radial: number): void;
+  radialGain(r: number, g: number, b: number, n: number, places: number, cx: number, cy: number, unit: number, gain: number): void;
   encode(r: number, g: number, b: number, n: number, parameters: number, dst: number, x: number, y: number, seed: number, top: number): void;
   level(src: number, dst: number, width: number, parameters: number): void;
   demosaic(n2: number, n1: number, c: number, s1: number, s2: number, r: number, g: number, b: number, width: number, phase: number, red: number, parameters: number): void;

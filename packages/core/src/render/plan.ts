@@ -1,5 +1,7 @@
 import type { CameraProfile } from '../colour/cameraProfile.ts';
 import { plainGroundwork, type Groundwork } from '../groundwork/groundwork.ts';
+import { viewOf } from '../groundwork/geometry.ts';
+import { gainNumbers, lensGainOf, type FileLens } from '../groundwork/lens.ts';
 import { groundPasses, sceneParameters } from '../groundwork/light.ts';
 import { multiply3, type Matrix3 } from '../colour/matrix.ts';
 import type { Look, LookStep } from '../look/look.ts';
@@ -10,7 +12,7 @@ import type { OutputSpace } from './output.ts';
 import type { Pass, PointwisePass } from './pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
-export const engineVersion = 2;
+export const engineVersion = 3;
 
 /** Everything that will be computed, as plain data: what each kernel is called with, in order. */
 export interface Plan {
@@ -20,8 +22,8 @@ export interface Plan {
   seed: number;
 }
 
-/** What a plan needs to know of a frame. */
-export interface FrameBasis { profile: CameraProfile; seed: number; groundwork?: Groundwork | null }
+/** What a plan needs to know of a frame. Without its size and what its file says of the lens, the lens' gain is left out. */
+export interface FrameBasis { profile: CameraProfile; seed: number; groundwork?: Groundwork | null; picture?: { width: number; height: number; fileLens?: FileLens | null } }
 
 /** The passes of one step at the look's strength; none when it is off. Steps are never changed in place, so they are kept with it. */
 export function passesOf(step: LookStep, lookStrength: number): PointwisePass[] {
@@ -64,8 +66,19 @@ function foldMatrices(passes: PointwisePass[]): PointwisePass[] {
   return out;
 }
 
+/** The gain of a frame's lens as a pass; kept while geometry and lens stay as they are. */
+function gainPass({ lens, geometry }: Groundwork, picture: FrameBasis['picture']): Pass | null {
+  if (!picture) return null;
+  const known = gains.get(lens);
+  if (known && known.geometry === geometry && known.width === picture.width && known.height === picture.height && known.file === (picture.fileLens ?? null)) return known.pass;
+  const gain = lensGainOf(lens, picture.fileLens ?? null, picture), pass: Pass | null = gain && { kernel: 'lensGain', parameters: gainNumbers(gain, picture, viewOf(geometry, picture.width, picture.height, gain.map)) };
+  gains.set(lens, { geometry, width: picture.width, height: picture.height, file: picture.fileLens ?? null, pass });
+  return pass;
+}
+const gains = new WeakMap<Groundwork['lens'], { geometry: Groundwork['geometry']; width: number; height: number; file: FileLens | null; pass: Pass | null }>();
+
 /** Builds the plan for a frame with its groundwork under a look (null: the neutral response alone). */
 export function plan(look: Look | null, frame: FrameBasis, space: OutputSpace): Plan {
   const ground = frame.groundwork ?? plainGroundwork;
-  return { scene: sceneParameters(frame.profile, ground), passes: [...groundPasses(ground), ...lookPasses(look)], space, seed: frame.seed };
+  return { scene: sceneParameters(frame.profile, ground), passes: [...groundPasses(ground, gainPass(ground, frame.picture)), ...lookPasses(look)], space, seed: frame.seed };
 }

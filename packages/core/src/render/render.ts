@@ -1,4 +1,6 @@
 import type { Guide } from '../groundwork/guide.ts';
+import { gainLayout } from '../groundwork/lens.ts';
+import { apply3, type Matrix3 } from '../colour/matrix.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from './kernels.ts';
 import { encodeParameters } from './output.ts';
@@ -15,13 +17,13 @@ export interface Origin { x: number; y: number; whole?: { width: number; height:
 
 const tilePixels = 8192;
 
-interface Work { guide: number; source: number; planes: readonly [number, number, number]; numbers: number; out: number }
+interface Work { guide: number; places: number; source: number; planes: readonly [number, number, number]; numbers: number; out: number }
 
 function layOut(kernels: Kernels, tile: number, plan: Plan, guide: Guide | null | undefined): Work {
-  const guideBytes = (guide?.width ?? 0) * 8 + 64, plane = tile * 4 + 64, lists = [plan.scene, encodeParameters(plan.space), ...plan.passes.map((p) => p.parameters)], numberBytes = lists.reduce((sum, l) => sum + l.length * 4 + 64, 64);
-  const at = kernels.reserve(guideBytes + tile * 6 + 128 + plane * 3 + numberBytes + tile * 8 + 128);
-  const source = (at + guideBytes + 15) & ~15, planes = (source + tile * 6 + 128 + 15) & ~15, numbers = planes + plane * 3;
-  return { guide: at, source, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + numberBytes + 15) & ~15 };
+  const guideBytes = (guide?.width ?? 0) * 8 + 64, placeBytes = plan.passes.some((p) => p.kernel === 'lensGain') ? tile * 8 + 64 : 0, plane = tile * 4 + 64, lists = [plan.scene, encodeParameters(plan.space), ...plan.passes.map((p) => p.parameters)], numberBytes = lists.reduce((sum, l) => sum + l.length * 4 + 64, 64);
+  const at = kernels.reserve(guideBytes + placeBytes + tile * 6 + 128 + plane * 3 + numberBytes + tile * 8 + 128);
+  const places = (at + guideBytes + 15) & ~15, source = (places + placeBytes + 15) & ~15, planes = (source + tile * 6 + 128 + 15) & ~15, numbers = planes + plane * 3;
+  return { guide: at, places, source, planes: [planes, planes + plane, planes + 2 * plane], numbers, out: (numbers + numberBytes + 15) & ~15 };
 }
 
 interface Bound { pass: Pass; address: number }
@@ -66,7 +68,23 @@ interface Tile { width: number; count: number; y: number; plate: Plate }
 function runPasses(kernels: Kernels, work: Work, passes: readonly Bound[], tile: Tile, origin: Origin): void {
   for (const { pass, address } of passes) {
     if (pass.kernel === 'zones') runZones(kernels, work, address, tile, origin);
+    else if (pass.kernel === 'lensGain') runGain(kernels, work, address, tile, origin);
     else kernels.exports[pass.kernel](work.planes[0], work.planes[1], work.planes[2], roundUp(tile.width * tile.count), address);
+  }
+}
+
+/** The lens' gain row by row: where each pixel's light lies in the plate, then the gain there. */
+function runGain(kernels: Kernels, work: Work, address: number, { width, count, y, plate }: Tile, { x: originX, y: originY, whole = plate }: Origin): void {
+  const f32 = kernels.f32(), l = gainLayout, n = (i: number): number => f32[address / 4 + i]!, table = (k: number): number => address + (l.tables + k * l.tableLength) * 4, m = Array.from({ length: 9 }, (_, i) => n(l.homography + i)) as unknown as Matrix3;
+  const kx = n(l.size) / whole.width, ky = n(l.size + 1) / whole.height, [radial, own, overPlate] = [n(l.flags), n(l.flags + 1), n(l.flags + 2)];
+  for (let j = 0; j < count; j++) {
+    const start = apply3(m, [(originX + 0.5) * kx, (originY + y + j + 0.5) * ky, 1]), o = j * width * 4, planes = work.planes.map((p) => p + o) as [number, number, number];
+    const places = (block: number, map: number): void => { f32.set([...start, m[0] * kx, m[3] * kx, m[6] * kx], address / 4 + block); kernels.exports.lensPlaces(work.places, width, address + block * 4, table(map)); };
+    const gain = (axis: number, of: number): void => kernels.exports.radialGain(...planes, width, work.places, n(axis), n(axis + 1), n(axis + 2), table(of));
+    places(l.source, 0);
+    if (radial) gain(l.radialAxis, 2);
+    if (own && !overPlate) places(l.straight, 1);
+    if (own) gain(l.fileAxis, 3);
   }
 }
 

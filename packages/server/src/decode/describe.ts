@@ -1,14 +1,16 @@
 import { lightSourceKelvin, type CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
 import type { Matrix3, Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { identity3 } from '@dyepot/core/src/colour/matrix.ts';
+import { readOpcodes, turnFileLens } from '@dyepot/core/src/formats/opcodes.ts';
 import { readDirectories } from '@dyepot/core/src/formats/tiff.ts';
+import type { FileLens } from '@dyepot/core/src/groundwork/lens.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 
 /** The part of LibRaw's metadata that is read. */
 export interface LibRawMetadata {
   width: number; height: number; flip: number; camera_make: string; camera_model: string; iso_speed: number; shutter: number; aperture: number; focal_len: number; timestamp: number;
   filters: number; colors: number; dng_version: number; is_foveon: number;
-  lens: { Lens: string };
+  lens: { Lens: string; FocalLengthIn35mmFormat: number };
   color_data: { black: number; maximum: number; cam_mul: number[]; pre_mul: number[]; cam_xyz: number[][]; dng_color: { illuminant: number; colormatrix: number[][]; forwardmatrix: number[][]; calibration: number[][] }[]; dng_levels: { asshotneutral: number[]; analogbalance: number[]; baseline_exposure: number } };
 }
 
@@ -41,23 +43,33 @@ function mosaicOf(m: LibRawMetadata): string {
 }
 
 /** Black level of each place of the 2 × 2 cell: LibRaw's, or the DNG's BlackLevel (tags 50713, 50714). */
-function blackOf(m: LibRawMetadata, file: Uint8Array): [number, number, number, number] {
+function blackOf(m: LibRawMetadata, directories: Map<number, number[]>[]): [number, number, number, number] {
   const common = m.color_data.black;
-  const dng = m.dng_version > 0 ? readDirectories(file).find((d) => d.get(262)?.[0] === 32803 && d.has(50714)) : undefined;
+  const dng = m.dng_version > 0 ? directories.find((d) => d.get(262)?.[0] === 32803 && d.has(50714)) : undefined;
   if (!dng) return [common, common, common, common];
   const levels = dng.get(50714)!, repeat = dng.get(50713) ?? [1, 1];
   const at = (row: number, column: number): number => levels[(row % repeat[0]!) * repeat[1]! + (column % repeat[1]!)] ?? levels[0]!;
   return [at(0, 0), at(0, 1), at(1, 0), at(1, 1)];
 }
 
+/** What the raw picture's opcode lists 2 and 3 say of the lens (tags 51009, 51022). */
+function fileLensOf(directories: Map<number, number[]>[], quarterTurns: number): FileLens | null {
+  const raw = directories.find((d) => d.get(254)?.[0] === 0 && (d.has(51022) || d.has(51009)));
+  if (!raw) return null;
+  const [second, third] = [51009, 51022].map((tag) => readOpcodes(Uint8Array.from(raw.get(tag) ?? [])));
+  return turnFileLens({ warp: third!.warp ?? second!.warp, vignetting: second!.vignetting ? { ...second!.vignetting, beforeWarp: true } : third!.vignetting, others: [...second!.others, ...third!.others] }, quarterTurns);
+}
+
 /** What the file says, checked. Throws Error in plain words when it cannot be used. */
 export function describeRaw(m: LibRawMetadata, file: Uint8Array): RawFacts {
   if (!(m.width >= 16 && m.height >= 16 && m.width <= 30000 && m.height <= 30000)) throw new Error(`the picture claims to be ${m.width} × ${m.height} pixels`);
-  const white = m.color_data.maximum, black = blackOf(m, file);
+  const directories = readDirectories(file), white = m.color_data.maximum, black = blackOf(m, directories);
   if (!black.every((b) => white > b)) throw new Error(`its white level (${white}) is not above its black level (${black.join(', ')})`);
   const quarter: Record<number, number> = { 0: 0, 3: 2, 5: 3, 6: 1 };
+  const quarterTurns = quarter[m.flip] ?? 0;
   return {
-    width: m.width, height: m.height, camera: `${m.camera_make} ${m.camera_model}`.trim(), lens: m.lens.Lens, mosaic: mosaicOf(m), black, white, quarterTurns: quarter[m.flip] ?? 0, profile: profileOf(m),
-    exif: { iso: m.iso_speed, shutterSeconds: m.shutter, aperture: m.aperture, focalMm: m.focal_len, takenAt: m.timestamp > 0 ? new Date(m.timestamp * 1000).toISOString() : null },
+    width: m.width, height: m.height, camera: `${m.camera_make} ${m.camera_model}`.trim(), lens: m.lens.Lens, mosaic: mosaicOf(m), black, white, quarterTurns, profile: profileOf(m),
+    fileLens: m.dng_version > 0 ? fileLensOf(directories, quarterTurns) : null, lightSource: directories.find((d) => d.has(37384))?.get(37384)?.[0] ?? 0,
+    exif: { iso: m.iso_speed, shutterSeconds: m.shutter, aperture: m.aperture, focalMm: m.focal_len, takenAt: m.timestamp > 0 ? new Date(m.timestamp * 1000).toISOString() : null, focalMm35: m.lens.FocalLengthIn35mmFormat },
   };
 }

@@ -3,8 +3,8 @@ import { rm } from 'node:fs/promises';
 import { basename, join, resolve } from 'node:path';
 import { createHash } from 'node:crypto';
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
-import { drawingOf, outputSize } from '@dyepot/core/src/groundwork/draw.ts';
-import { through, viewAtLevel, viewOf } from '@dyepot/core/src/groundwork/geometry.ts';
+import { drawingOf, frameView as drawnView, outputSize } from '@dyepot/core/src/groundwork/draw.ts';
+import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
@@ -30,7 +30,7 @@ const stampOf = (g: Groundwork | null): string => (g ? createHash('sha256').upda
 
 /** What the pages need to know of a frame. */
 export function frameView(f: Frame): object {
-  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, noise: noiseOf(f), groundwork: f.groundwork, groundStamp: stampOf(f.groundwork), output: outputSize(f.groundwork, f), missing: !existsSync(f.path) };
+  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, noise: noiseOf(f), fileLens: f.facts.fileLens ?? null, lightSource: f.facts.lightSource ?? 0, neutral: f.facts.profile.asShotNeutral, groundwork: f.groundwork, groundStamp: stampOf(f.groundwork), output: outputSize(f.groundwork, f), missing: !existsSync(f.path) };
 }
 
 function checkArea(size: { width: number; height: number }, level: number, area: Area | null): Area {
@@ -63,7 +63,7 @@ export async function plateOf(pool: RenderPool, id: number, level: number, area:
 /** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
 export async function regionOf(pool: RenderPool, id: number, level: number, area: Area | null, look: Look | null): Promise<{ rgba: Uint8Array; width: number; height: number }> {
   const frame = await frameById(id), folder = await ensureLevel(pool, frame, Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1);
-  return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame) }, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
+  return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null }, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
 }
 
 /** The exact small picture of a frame under a look and groundwork that need not be saved. Width and height are at most 4096. */
@@ -99,7 +99,7 @@ export async function saveGroundwork(id: number, document: unknown): Promise<Fra
 export async function balanceAt(pool: RenderPool, id: number, at: { x: number; y: number; size: number }, groundwork: unknown): Promise<Picked> {
   const frame = await frameById(id), read = validateGroundwork(groundwork ?? plainGroundwork), level = at.size >= 12 ? 1 : 0, folder = await ensureLevel(pool, frame, level), size = levelSize(frame.width, frame.height, level);
   if ('message' in read) throw new ServiceError(400, read.message);
-  const view = viewAtLevel(viewOf(read.groundwork.geometry, frame.width, frame.height), level), [x, y] = through(view.toSource, at.x * view.width, at.y * view.height);
+  const view = viewAtLevel(drawnView(read.groundwork, { width: frame.width, height: frame.height, fileLens: frame.facts.fileLens ?? null }), level), [x, y] = placeOf(view, 1, at.x * view.width, at.y * view.height);
   const side = Math.max(1, Math.round(at.size / 2 ** level)), clamp = (v: number, top: number): number => Math.min(top - side, Math.max(0, Math.round(v - side / 2)));
   const area = { x: clamp(x, size.width), y: clamp(y, size.height), width: Math.min(side, size.width), height: Math.min(side, size.height) };
   const picked = pickNeutral(await readPlate(folder, level, frame, area), frame.facts.profile, { x: 0.5, y: 0.5 }, side);

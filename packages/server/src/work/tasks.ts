@@ -9,7 +9,7 @@ import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
-import { drawingOf, drawPlate, guideDrawing, guideFor, needsGuide, type Area } from '@dyepot/core/src/groundwork/draw.ts';
+import { drawingOf, drawPlate, guideDrawing, guideFor, needsGuide, type Area, type DrawnFrame } from '@dyepot/core/src/groundwork/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
@@ -110,12 +110,12 @@ export async function readPlate(folder: string, level: number, full: { width: nu
 
 export interface RegionTask { folder: string; level: number; full: { width: number; height: number }; area: Area | null; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; space: FileSettings['space'] }
 
-/** A frame's size and noise, for its drawings. */
-const drawn = (size: { width: number; height: number }, facts: RawFacts): { width: number; height: number; noise: NonNullable<RawFacts['noise']> } => ({ width: size.width, height: size.height, noise: facts.noise ?? usualNoise(facts.exif.iso) });
+/** A frame as its drawings need it. */
+const drawn = (size: { width: number; height: number }, facts: RawFacts): DrawnFrame => ({ width: size.width, height: size.height, noise: facts.noise ?? usualNoise(facts.exif.iso), neutral: facts.profile.asShotNeutral, fileLens: facts.fileLens ?? null });
 
 /** Renders a region of a level to RGBA; null is the whole picture. */
 export async function renderRegion(t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> {
-  const k = await kernels(), frame = drawn(t.full, t.facts), drawing = drawingOf(t.groundwork, frame, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork }, t.space);
+  const k = await kernels(), frame = drawn(t.full, t.facts), drawing = drawingOf(t.groundwork, frame, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space);
   const plate = drawPlate(k, drawing, await readPlate(t.folder, t.level, t.full, drawing.source)), small = guideDrawing(t.groundwork, frame);
   const guide = needsGuide(p) ? guideFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
   return { rgba: render(k, p, plate, { ...drawing.area, whole: drawing.whole, guide }, 8), width: plate.width, height: plate.height };
@@ -144,8 +144,8 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
 
 /** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
 async function renderFull(path: string, known: string | null, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number }> {
-  const k = await kernels(), [hash, { facts, plate: decoded }] = await Promise.all([known ?? contentHash(path), decodePlate(path)]), p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork }, space);
-  const frame = drawn(decoded, facts), guided = guideDrawing(groundwork, frame);
+  const k = await kernels(), [hash, { facts, plate: decoded }] = await Promise.all([known ?? contentHash(path), decodePlate(path)]), frame = drawn(decoded, facts);
+  const p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame }, space), guided = guideDrawing(groundwork, frame);
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
   const guide = guideFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);

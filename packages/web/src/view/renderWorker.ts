@@ -1,8 +1,8 @@
-import { developPlanes, drawPlate, guideFor, loadKernels, readoutsOf, render, type Drawing, type Guide, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { developPlanes, drawingKey, drawPlate, guideFor, loadKernels, readoutsOf, render, type Drawing, type GuideDrawing, type Guide, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
 import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
 
 /** One picture to make of what a slot holds. `guide` says where the frame's small plate is, for plans that need it. */
-export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: Drawing } | null; readout: ReadoutKind | null }
+export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: GuideDrawing } | null; readout: ReadoutKind | null }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
 export type Request =
   | { type: 'hold'; slot: string; url: string }
@@ -52,7 +52,7 @@ async function hold({ slot, url }: Extract<Request, { type: 'hold' }>): Promise<
 /** The guide of a plan with zones; kept as long as light and geometry stay. */
 async function guideOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<Guide | null> {
   if (!guide || !plan.passes.some((p) => p.kernel === 'zones')) return null;
-  const key = JSON.stringify([guide, plan.scene]);
+  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()}`;
   if (held.guide.key === key) return held.guide.guide;
   const small = await (smallPlates.get(guide.url) ?? (() => { const asked = fetchPlate(guide.url).then((p) => { if ('message' in p) throw new Error(p.message); return p; }); smallPlates.set(guide.url, asked); return asked; })());
   held.guide = { key, guide: guideFor(k, plan, guide.drawing, small) };
@@ -62,7 +62,7 @@ async function guideOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<Gu
 async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Promise<void> {
   const k = await kernels, held = slots.get(slot);
   if (!held) return post({ type: 'unrendered', id, slot, message: '' });
-  const { plan, drawing } = job, guide = await guideOf(k, held, job), key = drawing.view || drawing.detail ? JSON.stringify(drawing) : '';
+  const { plan, drawing } = job, guide = await guideOf(k, held, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
   if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
   const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, guide };
   // what stands before the change is kept, so that a drag only computes from there on

@@ -37,13 +37,13 @@ function bandsOf(frame: Frame, ground: Groundwork | null, piece: Piece, count: n
   return Array.from({ length: count }, (_, i) => i * rows).filter((top) => top < piece.height).map((top) => {
     const planned = drawingOf(ground, frame, piece.level, { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) });
     // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
-    const source = (planned.view || planned.detail) && piece.level > 0 ? { x: 0, y: 0, ...size } : planned.source, { x, y, width, height } = source;
+    const source = (planned.view || planned.detail || planned.fringes) && piece.level > 0 ? { x: 0, y: 0, ...size } : planned.source, { x, y, width, height } = source;
     return { drawing: { ...planned, source }, top, url: `/api/frames/${frame.id}/plate/${piece.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}` };
   });
 }
 
 function jobsOf(frame: Frame, { look, ground }: Treatment, piece: Piece, count: number, readout: ReadoutKind | null): Job[] {
-  const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground }, 'srgb'), small = guideDrawing(ground, frame);
+  const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'), small = guideDrawing(ground, frame);
   const guide = needsGuide(p) ? { url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`, drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } } } : null;
   return bandsOf(frame, ground, piece, count).map(({ drawing }) => ({ plan: p, drawing, guide, readout }));
 }
