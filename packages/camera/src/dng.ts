@@ -1,4 +1,6 @@
+import { writeOpcodes } from '@dyepot/core/src/formats/opcodes.ts';
 import { bytes, long, rational, short, signedRational, text, writeTiff } from '@dyepot/core/src/formats/tiff.ts';
+import type { FileLens } from '@dyepot/core/src/groundwork/lens.ts';
 import { encodeLosslessJpeg } from './ljpeg.ts';
 import { cellColours, colourMatrix, forwardMatrix, type Exposure, type Shot } from './sensor.ts';
 import { lightOf } from './spectrum.ts';
@@ -7,7 +9,9 @@ export interface DngOptions {
   compression: 'none' | 'lossless';
   layout: 'strips' | 'tiles';
   preview: { width: number; height: number; jpeg: Uint8Array };
-  exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; time: string };
+  exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; time: string; /** Exif LightSource: 0 unknown, 3 tungsten, 9 fine weather, 10 cloudy, 11 shade */ lightSource?: number };
+  /** what undoes the lens' faults, written as opcode list 3 */
+  lens?: FileLens;
   baselineExposureEv: number;
 }
 /** Tiles of 256, or smaller where the picture is: readers mishandle a tile wider than the picture. */
@@ -43,14 +47,14 @@ export function writeDng(shot: Shot, e: Exposure, o: DngOptions): Uint8Array {
     exif: {
       tags: [
         rational(33434, [o.exif.shutterSeconds], 1000000), rational(33437, [o.exif.aperture], 10), short(34855, o.exif.iso), bytes(36864, [48, 50, 51, 48], 7), text(36867, o.exif.time), text(36868, o.exif.time),
-        short(37384, 0), rational(37386, [o.exif.focalMm], 10), rational(42034, [24, 70, 2.8, 2.8], 10), text(42035, 'Hollin'), text(42036, 'Hollin 24-70 mm f/2.8'),
+        short(37384, o.exif.lightSource ?? 0), rational(37386, [o.exif.focalMm], 10), rational(42034, [24, 70, 2.8, 2.8], 10), text(42035, 'Hollin'), text(42036, 'Hollin 24-70 mm f/2.8'),
       ],
     },
     subdirectories: [{
       tags: [
         long(254, 0), long(256, width), long(257, height), short(258, 16), short(259, o.compression === 'lossless' ? 7 : 1), short(262, 32803), short(277, 1), short(284, 1), ...where.tags,
         short(33421, 2, 2), bytes(33422, cellColours(e.pattern)), bytes(50710, [0, 1, 2]), short(50711, 1), short(50713, 2, 2), rational(50714, [e.black, e.black, e.black, e.black], 1), long(50717, (1 << e.bits) - 1),
-        rational(50718, [1, 1], 1), rational(50719, [0, 0], 1), rational(50720, [width, height], 1), rational(50780, [1]),
+        rational(50718, [1, 1], 1), rational(50719, [0, 0], 1), rational(50720, [width, height], 1), rational(50780, [1]), ...(o.lens ? [bytes(51022, writeOpcodes(o.lens), 7)] : []),
       ],
       data: { offsetsTag: where.offsetsTag, countsTag: where.countsTag, parts },
     }],

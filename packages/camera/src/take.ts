@@ -1,3 +1,5 @@
+import type { FileLens } from '@dyepot/core/src/groundwork/lens.ts';
+import { throughGlass } from './glass.ts';
 import { cameraLight, expose, type Exposure } from './sensor.ts';
 import { writeDng, type DngOptions } from './dng.ts';
 import { previewOf } from './preview.ts';
@@ -9,15 +11,20 @@ export interface TakeOptions extends Exposure {
   layout: DngOptions['layout'];
   time?: string;
   focalMm?: number; aperture?: number;
+  /** faults of the lens, said as what undoes them; whether the file says so too */
+  lens?: FileLens; silent?: boolean;
 }
+
+/** What a camera set by hand writes of such a light (Exif 2.32, LightSource). */
+const lightSourceOf = (kelvin: number): number => (kelvin < 3500 ? 3 : kelvin < 6000 ? 9 : kelvin < 7000 ? 10 : 11);
 
 /** Takes one picture of rendered light; returns the DNG file and what was true. */
 export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8Array; truth: object; camera: Float32Array }> {
-  const shot = expose(cameraLight(light, o.width, o.height), o.width, o.height, o);
+  const seen = cameraLight(light, o.width, o.height), shot = expose(o.lens ? throughGlass(seen, o.width, o.height, o.lens) : seen, o.width, o.height, o);
   const baselineExposureEv = 0.7;
   const file = writeDng(shot, o, {
     compression: o.compression, layout: o.layout, preview: await previewOf(shot, o.ev), baselineExposureEv,
-    exif: { iso: o.iso, shutterSeconds: (1 / 125) * 2 ** o.ev, aperture: o.aperture ?? 4, focalMm: o.focalMm ?? 40, time: o.time ?? '2026:10:12 09:30:00' },
+    exif: { iso: o.iso, shutterSeconds: (1 / 125) * 2 ** o.ev, aperture: o.aperture ?? 4, focalMm: o.focalMm ?? 40, time: o.time ?? '2026:10:12 09:30:00', lightSource: lightSourceOf(light.kelvin) }, ...(o.lens && !o.silent ? { lens: o.lens } : {}),
   });
   return { file, camera: shot.camera, truth: { ev: o.ev, kelvin: light.kelvin, believedKelvin: o.believedKelvin, iso: o.iso, chart: light.chart } };
 }

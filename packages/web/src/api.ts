@@ -1,15 +1,21 @@
-import type { Groundwork, Look, Rendition } from '@dyepot/core';
+import type { Groundwork, GroundworkPart, LensProfile, Look, Rendition } from '@dyepot/core';
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { FileSettings, Frame, Job, ShelfLook, Shoot, ShootCard } from './types.ts';
 
 /** What the server says of a place that should be neutral. */
 export interface Balanced { kelvin: number; tintDuv: number; multipliers?: [number, number, number]; camera?: [number, number, number] }
 
+/** The lens database named, and lenses found in it. */
+export interface LensSource { folder: string | null; lenses: number; files: number; problems: string[] }
+export interface LensFound { key: string; maker: string; model: string; crop: number; focalMin: number; focalMax: number; has: string[]; inRange: boolean }
+/** Parts of groundwork under a name, for a camera (null: any) and a range of ISO. */
+export interface GroundworkPreset { id: number; name: string; camera: string | null; isoFrom: number; isoTo: number; parts: GroundworkPart[]; groundwork: Groundwork; automatic: boolean }
+
 /** The server, as the pages see it. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Shoot', 'Look', 'Job'],
+  tagTypes: ['Shoot', 'Look', 'Job', 'Lens', 'Preset'],
   endpoints: (build) => ({
     shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoot'] }),
     shoot: build.query<Shoot, number>({ query: (id) => `/shoots/${id}`, providesTags: ['Shoot'] }),
@@ -24,6 +30,13 @@ export const api = createApi({
     removeFrame: build.mutation<object, number>({ query: (id) => ({ url: `/frames/${id}`, method: 'DELETE' }), invalidatesTags: ['Shoot'] }),
     saveGroundwork: build.mutation<Frame, { id: number; groundwork: Groundwork | null }>({ query: ({ id, groundwork }) => ({ url: `/frames/${id}/groundwork`, method: 'PUT', body: { groundwork } }), invalidatesTags: ['Shoot'] }),
     balance: build.mutation<Balanced, { id: number; at: { x: number; y: number; size: number } | null; groundwork: Groundwork }>({ query: ({ id, ...body }) => ({ url: `/frames/${id}/balance`, method: 'POST', body }) }),
+    lensSource: build.query<LensSource, void>({ query: () => '/lenses', providesTags: ['Lens'] }),
+    setLensSource: build.mutation<LensSource, string | null>({ query: (folder) => ({ url: '/lenses', method: 'PUT', body: { folder } }), invalidatesTags: ['Lens'] }),
+    lenses: build.query<LensFound[], { id: number; words: string }>({ query: ({ id, words }) => `/frames/${id}/lenses?words=${encodeURIComponent(words)}`, providesTags: ['Lens'] }),
+    lensProfile: build.query<LensProfile, { id: number; key: string }>({ query: ({ id, key }) => `/frames/${id}/lenses/${key}` }),
+    presets: build.query<GroundworkPreset[], void>({ query: () => '/groundwork-presets', providesTags: ['Preset'] }),
+    createPreset: build.mutation<GroundworkPreset, Omit<GroundworkPreset, 'id'>>({ query: (body) => ({ url: '/groundwork-presets', method: 'POST', body }), invalidatesTags: ['Preset'] }),
+    deletePreset: build.mutation<object, number>({ query: (id) => ({ url: `/groundwork-presets/${id}`, method: 'DELETE' }), invalidatesTags: ['Preset'] }),
     looks: build.query<ShelfLook[], void>({ query: () => '/looks', providesTags: ['Look'] }),
     createLook: build.mutation<ShelfLook, Look>({ query: (body) => ({ url: '/looks', method: 'POST', body }), invalidatesTags: ['Look'] }),
     saveRevision: build.mutation<ShelfLook, { id: number; look: Look }>({ query: ({ id, look }) => ({ url: `/looks/${id}/revisions`, method: 'POST', body: look }), invalidatesTags: ['Look'] }),
@@ -35,6 +48,7 @@ export const api = createApi({
 });
 export const {
   useShootsQuery, useShootQuery, useCreateShootMutation, useUpdateShootMutation, useDeleteShootMutation, useApplyLookMutation, useImportFolderMutation, useImportUploadsMutation, useSetLightMutation, useFindFrameMutation, useRemoveFrameMutation, useSaveGroundworkMutation, useBalanceMutation,
+  useLensSourceQuery, useSetLensSourceMutation, useLensesQuery, useLazyLensProfileQuery, usePresetsQuery, useCreatePresetMutation, useDeletePresetMutation,
   useLooksQuery, useCreateLookMutation, useSaveRevisionMutation, useDeleteLookMutation, useJobsQuery, useDeliverMutation, useCancelJobMutation,
 } = api;
 

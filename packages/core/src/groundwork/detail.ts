@@ -20,9 +20,9 @@ function radiiAt(d: Detail, level: number): { luma: number; colour: number; shar
   return { luma: d.luminanceNoise > 0 ? Math.round(lumaRadius / k) : 0, colour: d.colourNoise > 0 ? Math.round(colourRadius / k) : 0, sharpen: d.sharpen > 0 && d.radiusPx / k >= 0.45 ? d.radiusPx / k : 0 };
 }
 /** How far around a place detail reads, in pixels of the level. */
-export function detailHalo(d: Detail, level: number): number {
+export function detailHalo(d: Detail, level: number, mask = false): number {
   const r = radiiAt(d, level);
-  return Math.max(2 * r.luma, r.colour > 0 ? 2 * r.colour + (level === 0 ? 6 : 0) : 0) + (r.sharpen > 0 ? 2 * lumaRadius + Math.ceil(r.sharpen * 2) + 2 : 0);
+  return Math.max(2 * r.luma, r.colour > 0 ? 2 * r.colour + (level === 0 ? 6 : 0) : 0) + (r.sharpen > 0 || mask ? 2 * lumaRadius + Math.ceil(r.sharpen * 2) + 2 : 0);
 }
 
 /**
@@ -30,10 +30,11 @@ export function detailHalo(d: Detail, level: number): number {
  * are each smoothed by a guided filter whose notion of flat is the noise itself; colour over a wider window, at full size
  * by its fast form on means of two by two places (He, Sun 2015, arXiv 1505.00996). Sharpening
  * is of luma alone, held within its neighbours.
+ * @param mask gives, instead of the picture, where sharpening acts: 0–1 as light, the same in each colour
  * @param piece the plate's part that holds `area` and, where the plate goes on, `detailHalo` around it; `at` is where it lies
  */
-export function detailPlate(kernels: Kernels, d: Detail, noise: NoiseModel, level: number, piece: Plate, at: { x: number; y: number }, area: Area): Plate {
-  const r = radiiAt(d, level), halo = detailHalo(d, level), n = area.width * area.height, data = new Uint16Array(n * 3), pn = piece.width * piece.height, tile = 192;
+export function detailPlate(kernels: Kernels, d: Detail, noise: NoiseModel, level: number, piece: Plate, at: { x: number; y: number }, area: Area, mask = false): Plate {
+  const r = radiiAt(d, level), halo = detailHalo(d, level, mask), n = area.width * area.height, data = new Uint16Array(n * 3), pn = piece.width * piece.height, tile = 192;
   // noise of means over 2^level squares; demosaicing has already halved what is left in luma
   const share = 4 ** level, a = noise.slope / share, b = noise.floor / share, e = kernels.exports;
   for (let ty = 0; ty < area.height; ty += tile) for (let tx = 0; tx < area.width; tx += tile) {
@@ -60,6 +61,11 @@ export function detailPlate(kernels: Kernels, d: Detail, noise: NoiseModel, leve
     };
     if (r.luma > 0) { fit(luma, r.luma, 0.19 * 8 * (d.luminanceNoise / 50) ** 2); e.smoothed(luma, spare, slope, stride * H); }
     const flatColour = 12 * (d.colourNoise / 50) ** 2, small = ((W / 2 + 8) * 4 + 15) & ~15;
+    if (mask) {
+      fit(luma, lumaRadius, 4);
+      for (let j = 0; j < h; j++) for (let i = 0; i < w; i++) { const edge = d.edgesOnly / 130, share = edge <= 0 ? 1 : Math.min(1, Math.max(0, (f32[(spare + (j + padY) * stride) / 4 + padX + i]! - edge) / 0.25)), o = (ty + j) * area.width + tx + i; for (let c = 0; c < 3; c++) data[c * n + o] = share * plateScale + plateOffset; }
+      continue;
+    }
     if (r.colour > 0) for (const colour of [red, blue]) {
       if (level > 0) { fit(colour, r.colour, flatColour); e.smoothed(colour, spare, slope, stride * H); continue; }
       e.quarter(colour, half, W / 2, H / 2, stride, small);

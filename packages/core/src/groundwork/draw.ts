@@ -1,5 +1,5 @@
 import type { Vector3 } from '../colour/matrix.ts';
-import { levelSize, plateLevels, type Plate } from '../plate/plate.ts';
+import { levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 import type { Kernels } from '../render/kernels.ts';
 import type { Plan } from '../render/plan.ts';
 import { detailActs, detailHalo, detailPlate, plainDetail, type Detail } from './detail.ts';
@@ -20,7 +20,8 @@ export interface DrawnFrame { width: number; height: number; noise: NoiseModel; 
  */
 export interface Drawing {
   level: number; area: Area; drawn: Area; whole: { width: number; height: number }; needed: Area; source: Area; view: View | null;
-  detail: { settings: Detail; noise: NoiseModel } | null;
+  /** with `mask`, where sharpening acts is drawn instead of the picture */
+  detail: { settings: Detail; noise: NoiseModel; mask: boolean } | null;
   fringes: { lens: Lens; neutral: Vector3 } | null;
 }
 
@@ -32,11 +33,11 @@ export const frameView = (ground: Groundwork | null, frame: { width: number; hei
 const grown = (a: Area, by: number, size: { width: number; height: number }): Area => { const x = Math.max(0, a.x - by), y = Math.max(0, a.y - by); return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y }; };
 
 /** Plans the drawing of a rectangle of the picture (after geometry) at a level; null is the whole picture. */
-export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, level: number, area: Area | null): Drawing {
+export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, level: number, area: Area | null, mask = false): Drawing {
   const g = ground ?? plainGroundwork, size = levelSize(frame.width, frame.height, level), full = frameView(g, frame), view = isWhole(full, frame.width, frame.height) ? null : viewAtLevel(full, level);
   const whole = view ? { width: view.width, height: view.height } : size, a = area ?? { x: 0, y: 0, ...whole }, fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? [1, 1, 1] as const } : null, drawn = fringes ? grown(a, fringeHalo(level), whole) : a;
-  const needed = view ? sourceArea(view, drawn, size) : drawn, detail = detailActs(g.detail) ? { settings: g.detail, noise: frame.noise } : null;
-  return { level, area: a, drawn, whole, needed, view, source: detail ? grown(needed, detailHalo(g.detail, level), size) : needed, detail, fringes };
+  const needed = view ? sourceArea(view, drawn, size) : drawn, detail = detailActs(g.detail) || mask ? { settings: g.detail, noise: frame.noise, mask } : null;
+  return { level, area: a, drawn, whole, needed, view, source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed, detail, fringes };
 }
 
 /** Text that tells two drawings apart; a lens' tables follow from the lens. */
@@ -45,9 +46,15 @@ export const drawingKey = (d: Drawing): string => JSON.stringify(d, (name, value
 /** The plate of a drawing's rectangle, from the part of the level it asked for. */
 export function drawPlate(kernels: Kernels, drawing: Drawing, piece: Plate): Plate {
   const { detail, needed, source, view, area, drawn, fringes } = drawing;
-  const clean = detail ? detailPlate(kernels, detail.settings, detail.noise, drawing.level, piece, source, needed) : piece;
+  const clean = detail ? detailPlate(kernels, detail.settings, detail.noise, drawing.level, piece, source, needed, detail.mask) : piece;
   const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source) : clean;
-  return fringes ? cut(withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped), { ...area, x: area.x - drawn.x, y: area.y - drawn.y }) : warped;
+  return fringes && !detail?.mask ? cut(withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped), { ...area, x: area.x - drawn.x, y: area.y - drawn.y }) : warped;
+}
+/** A drawn mask as grey pixels. */
+export function maskPixels(plate: Plate): Uint8ClampedArray<ArrayBuffer> {
+  const out = new Uint8ClampedArray(plate.width * plate.height * 4);
+  for (let i = 0; i < plate.width * plate.height; i++) { const v = ((plate.data[i]! - plateOffset) / plateScale) * 255; for (let c = 0; c < 3; c++) out[i * 4 + c] = v; out[i * 4 + 3] = 255; }
+  return out;
 }
 function cut(plate: Plate, a: Area): Plate {
   if (a.width === plate.width && a.height === plate.height) return plate;

@@ -38,7 +38,8 @@ export interface Geometry {
   vertical: number;
   horizontal: number;
   crop: { x: number; y: number; width: number; height: number };
-  ratio: (typeof ratios)[number];
+  /** one of `ratios`, or an own one as width:height */
+  ratio: string;
 }
 /** What reaches white when nothing is asked: the neutral response's own white exposure. */
 export const plainWhiteEv = 3.4;
@@ -50,6 +51,9 @@ export const plainGroundwork: Groundwork = {
   geometry: { quarterTurns: 0, flipX: false, flipY: false, straighten: 0, vertical: 0, horizontal: 0, crop: { x: 0, y: 0, width: 1, height: 1 }, ratio: 'free' },
   lens: plainLens, detail: plainDetail,
 };
+
+/** Groundwork kept before a part of it existed, with that part as it was: plain. */
+export const completed = (g: Groundwork): Groundwork => ({ ...plainGroundwork, ...g });
 
 /** The parts that can be copied, pasted and reset each for itself. */
 export const groundworkParts = { light: ['balance'], exposure: ['exposureEv', 'recovery'], zones: ['zones'], ends: ['ends'], geometry: ['geometry'], lens: ['lens'], detail: ['detail'] } as const satisfies Record<string, readonly (keyof Groundwork)[]>;

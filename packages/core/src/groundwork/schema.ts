@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { ratios, zoneBounds, type Groundwork } from './groundwork.ts';
+import { zoneBounds, type Groundwork } from './groundwork.ts';
 
 const within = (min: number, max: number): Joi.NumberSchema => Joi.number().strict().min(min).max(max);
 const terms = (most: number): Joi.ArraySchema => Joi.array().items(within(-10, 10)).min(1).max(most);
@@ -19,7 +19,7 @@ export const groundworkSchema = Joi.object<Groundwork>({
   zones: Joi.object({ ev: Joi.array().items(within(-4, 4)).length(5).default([0, 0, 0, 0, 0]), bounds: Joi.array().items(within(-9, 7)).length(4).custom(ordered).default(zoneBounds) }).default(),
   geometry: Joi.object({
     quarterTurns: Joi.valid(0, 1, 2, 3).default(0), flipX: Joi.boolean().strict().default(false), flipY: Joi.boolean().strict().default(false), straighten: within(-45, 45).default(0), vertical: within(-100, 100).default(0), horizontal: within(-100, 100).default(0),
-    crop: Joi.object({ x: within(0, 0.99).required(), y: within(0, 0.99).required(), width: within(0.01, 1).required(), height: within(0.01, 1).required() }).custom(inPicture).default({ x: 0, y: 0, width: 1, height: 1 }), ratio: Joi.valid(...ratios).default('free'),
+    crop: Joi.object({ x: within(0, 0.99).required(), y: within(0, 0.99).required(), width: within(0.01, 1).required(), height: within(0.01, 1).required() }).custom(inPicture).default({ x: 0, y: 0, width: 1, height: 1 }), ratio: Joi.string().max(24).pattern(/^(free|\d+(\.\d+)?:\d+(\.\d+)?)$/, 'width:height').default('free'),
   }).default(),
   lens: Joi.object({
     fromFile: Joi.boolean().strict().default(true), distortion: within(-100, 100).default(0), redSize: within(-100, 100).default(0), blueSize: within(-100, 100).default(0), cornerEv: within(-3, 3).default(0), cornerPower: within(1, 6).default(2), purpleFringe: within(0, 100).default(0), greenFringe: within(0, 100).default(0),

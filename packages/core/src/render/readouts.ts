@@ -25,8 +25,13 @@ export function oklabOf8(r: number, g: number, b: number): [number, number, numb
   return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
 }
 
-/** Reads a picture of `width` pixels a row. */
-export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind): Readouts {
+/** Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). */
+export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, part: { x: number; y: number; width: number; height: number } | null = null): Readouts {
+  if (part) {
+    const cut = new Uint8Array(part.width * part.height * 4);
+    for (let j = 0; j < part.height; j++) { const from = ((part.y + j) * width + part.x) * 4; cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4); }
+    return readoutsOf(cut, part.width, kind);
+  }
   const n = rgba.length / 4, out: Readouts = { kind, histogram: histogramOf(rgba), sampled: 0, wave: null, vectors: null, hues: null };
   if (kind === 'histogram') return out;
   // an odd stride, so that columns are not passed over

@@ -31,6 +31,12 @@ const migrations: { name: string; up: (p: { context: QueryInterface }) => Promis
   async up({ context: q }) {
     await q.addColumn('shoots', 'rendition', { type: DataTypes.TEXT, allowNull: false, defaultValue: 'plain' });
   },
+}, {
+  name: '004-settings-and-presets',
+  async up({ context: q }) {
+    await q.createTable('settings', { name: { type: DataTypes.TEXT, primaryKey: true }, value: json });
+    await q.createTable('groundwork_presets', { id, name: text, camera: DataTypes.TEXT, isoFrom: real, isoTo: real, parts: json, groundwork: json, automatic: { type: DataTypes.BOOLEAN, allowNull: false }, createdAt });
+  },
 }];
 
 /** Opens (and brings up to date) the database in the data folder: SQLite, write-ahead log. */

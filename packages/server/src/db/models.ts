@@ -1,4 +1,4 @@
-import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { completed, type Groundwork, type GroundworkPart } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
@@ -48,6 +48,24 @@ export class LookRevision extends Model<InferAttributes<LookRevision>, InferCrea
   declare strip: string[];
   declare createdAt: CreationOptional<Date>;
 }
+/** Something set once for this data folder. */
+export class Setting extends Model<InferAttributes<Setting>, InferCreationAttributes<Setting>> {
+  declare name: string;
+  declare value: unknown;
+}
+export class GroundworkPreset extends Model<InferAttributes<GroundworkPreset>, InferCreationAttributes<GroundworkPreset>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+  /** null: any camera */
+  declare camera: string | null;
+  declare isoFrom: number;
+  declare isoTo: number;
+  declare parts: GroundworkPart[];
+  declare groundwork: Groundwork;
+  /** given to every new frame it fits */
+  declare automatic: boolean;
+  declare createdAt: CreationOptional<Date>;
+}
 export type JobState = 'waiting' | 'running' | 'done' | 'cancelled';
 export interface JobSettings { folder?: string; file?: FileSettings; look?: Look | null; lookName?: string; lookRevision?: number | null }
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
@@ -80,9 +98,11 @@ export function bindModels(sequelize: Sequelize): void {
   const options = (tableName: string): { sequelize: Sequelize; tableName: string; updatedAt: false } => ({ sequelize, tableName, updatedAt: false });
   const createdAt = DataTypes.DATE;
   Shoot.init({ id, name: some(text), leadFrameId: whole, lookId: whole, lookRevision: whole, rendition: { type: text, allowNull: false, defaultValue: 'plain' }, createdAt }, options('shoots'));
-  Frame.init({ id, shootId: some(whole), name: some(text), path: some(text), hash: some(text), width: some(whole), height: some(whole), light: some(text), kelvin: some(real), tintDuv: some(real), facts: some(json), survey: some(json), signature: some(json), groundwork: json, createdAt }, options('frames'));
+  Frame.init({ id, shootId: some(whole), name: some(text), path: some(text), hash: some(text), width: some(whole), height: some(whole), light: some(text), kelvin: some(real), tintDuv: some(real), facts: some(json), survey: some(json), signature: some(json), groundwork: { type: json, get(this: Frame) { const kept = this.getDataValue('groundwork') as Groundwork | null | undefined; return kept ? completed(kept) : null; } }, createdAt }, options('frames'));
   LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt }, options('looks'));
   LookRevision.init({ id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt }, options('look_revisions'));
+  Setting.init({ name: { type: text, primaryKey: true }, value: json }, { sequelize, tableName: 'settings', timestamps: false });
+  GroundworkPreset.init({ id, name: some(text), camera: text, isoFrom: some(real), isoTo: some(real), parts: some(json), groundwork: some(json), automatic: { type: DataTypes.BOOLEAN, allowNull: false }, createdAt }, options('groundwork_presets'));
   Job.init({ id, kind: some(text), shootId: some(whole), state: some(text), settings: some(json), engineVersion: some(whole), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE, createdAt }, options('jobs'));
   JobItem.init({ id, jobId: some(whole), frameId: whole, name: some(text), path: some(text), state: some(text), output: text, message: text, seconds: real }, { sequelize, tableName: 'job_items', timestamps: false });
 }

@@ -14,7 +14,9 @@ import { dataPath } from '../places.ts';
 import { ServiceError } from '../services/errors.ts';
 import * as frames from '../services/frames.ts';
 import type { Jobs } from '../services/jobs.ts';
+import * as lenses from '../services/lenses.ts';
 import * as looks from '../services/looks.ts';
+import * as presets from '../services/presets.ts';
 import * as shoots from '../services/shoots.ts';
 import type { FileSettings } from '../work/encodeFile.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -106,6 +108,14 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
     const q = check(thumbQuery, req.query), file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);
     await new Promise<void>((resolve, reject) => res.sendFile(file, { maxAge: q.v ? '1d' : 0, dotfiles: 'allow' }, (error) => (error && (error as NodeJS.ErrnoException).code !== 'ECONNABORTED' ? reject(error) : resolve())));
   }));
+
+  api.get('/lenses', answer(() => lenses.lensSource(pool)));
+  api.put('/lenses', json, answer((req) => lenses.setLensSource(pool, check(Joi.object<{ folder: string | null }>({ folder: Joi.string().trim().min(1).allow(null).required().label('folder') }), req.body).folder)));
+  api.get('/frames/:id/lenses', answer((req) => lenses.searchLenses(pool, idOf(req), check(Joi.object<{ words: string }>({ words: Joi.string().max(200).allow('').default('') }), req.query).words)));
+  api.get('/frames/:id/lenses/:key', answer((req) => lenses.profileFor(pool, idOf(req), String(idOf(req, 'key')))));
+  api.get('/groundwork-presets', answer(() => presets.listPresets()));
+  api.post('/groundwork-presets', json, answer((req) => presets.createPreset(req.body)));
+  api.delete('/groundwork-presets/:id', answer((req) => presets.deletePreset(idOf(req))));
 
   api.get('/looks', answer(() => looks.listLooks()));
   api.post('/looks', json, answer((req) => looks.createLook(req.body)));

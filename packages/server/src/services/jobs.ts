@@ -10,6 +10,7 @@ import { extensionOf, type FileSettings } from '../work/encodeFile.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { found, ServiceError } from './errors.ts';
 import { lookAt } from './looks.ts';
+import { presetGroundwork } from './presets.ts';
 
 /** What the pages see of a job. */
 export interface JobView {
@@ -65,7 +66,7 @@ export function startJobs(pool: RenderPool): Jobs {
     const r = await pool.run('importRaw', { path: item.path, plates: dataPath('plates') });
     const twin = await Frame.findOne({ where: { shootId: job.shootId, hash: r.hash } });
     if (twin) throw new PlainError(`${item.name} is already in this shoot, as ${twin.name}`);
-    const frame = await Frame.create({ shootId: job.shootId, name: item.name.replace(/\.[^.]+$/, ''), path: item.path, hash: r.hash, width: r.width, height: r.height, light: lightName(r.kelvin), kelvin: r.kelvin, tintDuv: r.tintDuv, facts: r.facts, survey: r.survey, signature: r.signature });
+    const frame = await Frame.create({ shootId: job.shootId, name: item.name.replace(/\.[^.]+$/, ''), path: item.path, hash: r.hash, width: r.width, height: r.height, light: lightName(r.kelvin), kelvin: r.kelvin, tintDuv: r.tintDuv, facts: r.facts, survey: r.survey, signature: r.signature, groundwork: await presetGroundwork(r.facts.camera, r.facts.exif.iso) });
     await item.update({ frameId: frame.id });
   }
 

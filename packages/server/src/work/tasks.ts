@@ -19,6 +19,8 @@ import { decodeRaw, PlainError } from '../decode/decode.ts';
 import { kernelsFile } from '../places.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
 
+export { readLensShelf } from './lensShelf.ts';
+
 let loaded: Promise<Kernels> | null = null;
 const kernels = (): Promise<Kernels> => (loaded ??= loadKernels(readFileSync(kernelsFile)));
 

@@ -105,8 +105,8 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       {darkroom && <>
         {/* the lead stands first, so that its pieces are asked for before the witnesses' */}
         <div className="table">
-          <FrameView darkroom={darkroom} frame={lead} look={look} ground={lead.groundwork} before={{ look: null, ground: lead.groundwork, words: 'before the look' }} view={state.view} onView={onView} live={(s) => ({ look: s.bench.look, ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
-          <ViewTools view={state.view} onView={onView} />
+          <FrameView darkroom={darkroom} frame={lead} look={look} ground={lead.groundwork} before={state.before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' }} view={state.view} onView={onView} live={(s) => ({ look: s.bench.look, ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
+          <ViewTools view={state.view} onView={onView} befores={[{ value: 'ground', words: 'before: groundwork only' }, { value: 'decoded', words: 'before: as decoded' }]} before={state.before} onBefore={(v) => dispatch(act.beforeChosen(v as 'ground'))} />
         </div>
         <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
       </>}

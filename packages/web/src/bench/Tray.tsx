@@ -30,10 +30,10 @@ function StepControls({ step, histogram }: { step: LookStep; histogram: Histogra
 
 /** The selected step's controls, under one readout. */
 export function Tray({ look, selected, readouts }: { look: Look; selected: string; readouts: Readouts | null }): React.JSX.Element {
-  const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), histogram = readouts?.histogram ?? null, step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
+  const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), view = useAppSelector((s) => s.bench.view), limit = useCallback((): void => { dispatch(act.viewSet(view.limit ? { limit: null, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), histogram = readouts?.histogram ?? null, step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
   return (
     <aside className="tray" aria-label="Tray">
-      <Readout readouts={readouts} kind={readout} onKind={choose} />
+      <Readout readouts={readouts} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />
       <div className="tray-step" key={step.id}>
         <header><h2>{nameOf(step)}</h2>{step.name && <small>{kind.name}</small>}<button type="button" className="text-button" title="Put every control of this step back" onClick={() => dispatch(act.parametersSet({ id: step.id, values: defaultsOf(kind), words: 'Reset', gesture: '' }))}>Reset</button></header>
         <p className="purpose">{kind.purpose}{step.on ? '' : ' — switched off'}</p>

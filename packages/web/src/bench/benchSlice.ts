@@ -24,18 +24,20 @@ export interface BenchState {
   witnessIds: number[] | null;
   view: ViewState;
   readout: ReadoutKind;
+  /** what "before" shows: the frame's groundwork alone, or the frame as decoded */
+  before: 'ground' | 'decoded';
 }
 
 const key = 'dyepot-bench-1';
-export const freshView: ViewState = { zoom: 'fit', centre: { x: 0.5, y: 0.5 }, compare: 'off', wipe: 0.5, surround: 'mid' };
-const fresh: BenchState = { shootId: null, lookId: null, revision: null, edited: false, look: emptyLook('New look'), past: [], future: [], selected: 'stock', leadId: null, witnessIds: null, view: freshView, readout: 'histogram' };
+export const freshView: ViewState = { zoom: 'fit', centre: { x: 0.5, y: 0.5 }, compare: 'off', wipe: 0.5, across: false, limit: null, limiting: false, surround: 'mid' };
+const fresh: BenchState = { shootId: null, lookId: null, revision: null, edited: false, look: emptyLook('New look'), past: [], future: [], selected: 'stock', leadId: null, witnessIds: null, view: freshView, readout: 'histogram', before: 'ground' };
 
 /** The bench as it was left, or an empty one. */
 export function loadBench(): BenchState {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<BenchState> | null;
     if (!kept?.look || !stepsOf(kept.look).every((s) => stepKind(s.kind))) return fresh;
-    return { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit' } };
+    return { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit', limiting: false } };
   } catch {
     return fresh;
   }
@@ -75,7 +77,8 @@ export const bench = createSlice({
       Object.assign(s, { ...payload, past: [], future: [], edited: payload.lookId === null && stepsOf(payload.look).length > 1, selected: payload.look.print[0]?.id ?? payload.look.scene[0]?.id ?? payload.look.stock.id });
     },
     revisionSaved: (s, { payload }: PayloadAction<{ lookId: number; revision: number; name: string }>) => { s.lookId = payload.lookId; s.revision = payload.revision; s.look.name = payload.name; s.edited = false; },
-    leadChosen: (s, { payload }: PayloadAction<number>) => { s.leadId = payload; s.view.zoom = 'fit'; },
+    leadChosen: (s, { payload }: PayloadAction<number>) => { s.leadId = payload; s.view.zoom = 'fit'; s.view.limit = null; },
+    beforeChosen: (s, { payload }: PayloadAction<BenchState['before']>) => { s.before = payload; },
     witnessesChosen: (s, { payload }: PayloadAction<number[] | null>) => { s.witnessIds = payload; },
     stepSelected: (s, { payload }: PayloadAction<string>) => { s.selected = payload; },
     parameterSet: (s, { payload: p }: PayloadAction<{ id: string; name: string; value: LookStep['params'][string]; words: string; gesture: string }>) => change(s, p.words, p.gesture, (l) => { const step = stepIn(l, p.id); if (step) step.params[p.name] = p.value; }),

@@ -46,8 +46,11 @@ const guideLines: Record<GroundState['guides'], readonly [number, number, number
   diagonals: [[0, 0, 1, 1], [1, 0, 0, 1]], golden: [0.381966, 0.618034].flatMap((t) => [[t, 0, t, 1], [0, t, 1, t]] as [number, number, number, number][]),
 };
 
-/** The crop over the whole picture: drawn by its handles, moved by its inside, with guides; or a line drawn to straighten by. */
-export function CropOverlay({ placed, geometry, guides, line, onCrop, onLine }: { placed: Placed; geometry: Geometry; guides: GroundState['guides']; line: boolean; onCrop: (crop: Crop, gesture: string) => void; onLine: (degrees: number) => void }): React.JSX.Element {
+/** A line over the picture, as fractions of it. */
+export interface Line { from: { x: number; y: number }; to: { x: number; y: number } }
+
+/** The crop over the whole picture: drawn by its handles, moved by its inside, with guides; or lines drawn to right it by. */
+export function CropOverlay({ placed, geometry, guides, line, lines, onCrop, onLine }: { placed: Placed; geometry: Geometry; guides: GroundState['guides']; line: boolean; /** drawn already */ lines: readonly Line[]; onCrop: (crop: Crop, gesture: string) => void; onLine: (line: Line) => void }): React.JSX.Element {
   const { box, picture } = placed, { crop } = geometry, root = useRef<HTMLDivElement>(null), drag = useRef<{ hx: number; hy: number; start: { x: number; y: number }; crop: Crop; gesture: string } | null>(null), from = useRef<{ x: number; y: number } | null>(null), drawn = useRef<SVGLineElement>(null);
   const aspect = picture.width / picture.height, ratio = ratioOf(geometry.ratio, crop.width * aspect < crop.height);
   const at = (e: React.PointerEvent): { x: number; y: number } => { const r = root.current!.getBoundingClientRect(); return { x: (e.clientX - r.left) / r.width, y: (e.clientY - r.top) / r.height }; };
@@ -66,18 +69,18 @@ export function CropOverlay({ placed, geometry, guides, line, onCrop, onLine }: 
         drag.current = null;
         if (!from.current) return;
         const p = at(e), dx = (p.x - from.current.x) * box.width, dy = (p.y - from.current.y) * box.height;
+        const start = from.current;
         from.current = null;
         drawn.current!.setAttribute('x2', drawn.current!.getAttribute('x1')!); drawn.current!.setAttribute('y2', drawn.current!.getAttribute('y1')!);
         if (Math.hypot(dx, dy) < 12) return;
-        const angle = (Math.atan2(dy, dx) * 180) / Math.PI, nearest = Math.round(angle / 90) * 90;
-        onLine(nearest - angle);
+        onLine({ from: start, to: p });
       }}>
       <div className="crop-frame" style={{ left: `${crop.x * 100}%`, top: `${crop.y * 100}%`, width: `${crop.width * 100}%`, height: `${crop.height * 100}%` }} onPointerDown={(e) => { if (!line) begin(e, 0.5, 0.5); }}
         role="slider" tabIndex={0} aria-label="Crop, moved by arrows" aria-valuenow={Math.round(crop.width * 100)} onKeyDown={(e) => { const step = e.shiftKey ? 0.002 : 0.01, dx = e.key === 'ArrowLeft' ? -step : e.key === 'ArrowRight' ? step : 0, dy = e.key === 'ArrowUp' ? -step : e.key === 'ArrowDown' ? step : 0; if (dx || dy) { e.preventDefault(); onCrop({ ...crop, x: Math.min(1 - crop.width, Math.max(0, crop.x + dx)), y: Math.min(1 - crop.height, Math.max(0, crop.y + dy)) }, 'crop-keys'); } }}>
         <svg viewBox="0 0 1 1" preserveAspectRatio="none">{guideLines[guides].map(([x1, y1, x2, y2], i) => <line key={i} x1={x1} y1={y1} x2={x2} y2={y2} vectorEffect="non-scaling-stroke" />)}</svg>
         {!line && handles.map(([name, hx, hy]) => <i key={name} className={`crop-handle ${name}`} data-handle={name} style={{ left: `${hx * 100}%`, top: `${hy * 100}%` }} onPointerDown={(e) => begin(e, hx, hy)} />)}
       </div>
-      <svg className="crop-line" viewBox="0 0 100 100" preserveAspectRatio="none"><line ref={drawn} vectorEffect="non-scaling-stroke" /></svg>
+      <svg className="crop-line" viewBox="0 0 100 100" preserveAspectRatio="none">{lines.map((l, i) => <line key={i} x1={l.from.x * 100} y1={l.from.y * 100} x2={l.to.x * 100} y2={l.to.y * 100} vectorEffect="non-scaling-stroke" />)}<line ref={drawn} vectorEffect="non-scaling-stroke" /></svg>
     </div>
   );
 }

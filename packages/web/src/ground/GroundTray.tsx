@@ -1,6 +1,6 @@
-import { autoExposure, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, ratios, sceneParameters, temperatureOfBalance, type Detail, type Geometry, type Groundwork, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { autoExposure, lightSourceKelvin, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, sceneParameters, temperatureOfBalance, type Groundwork, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
-import { FlipHorizontal2, FlipVertical2, Pipette, RotateCcw, RotateCw, Ruler } from 'lucide-react';
+import { Pipette } from 'lucide-react';
 import { useCallback, useMemo } from 'react';
 import { messageOf, useBalanceMutation } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
@@ -8,22 +8,22 @@ import { NumberControl } from '../kit/NumberControl.tsx';
 import { Readout } from '../kit/Readout.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame } from '../types.ts';
-import { cropTo, ratioOf } from './CropOverlay.tsx';
-import { groundAct, type GroundState, type Part } from './groundSlice.ts';
+import { DetailPart } from './DetailPart.tsx';
+import { GeometryPart, type Lining } from './GeometryPart.tsx';
+import { groundAct, type Part } from './groundSlice.ts';
+import { LensPart, resetLens, type LensShown } from './LensPart.tsx';
 import { ZoneEditor } from './ZoneEditor.tsx';
 
 const warmth = number('Temperature', 'K', -500, -40, -182, 1, 0), asKelvin = { unit: 'K', from: (v: number): number => -1e6 / v, to: (k: number): number => -1e6 / Math.min(25000, Math.max(2000, k)) };
 const tint = number('Tint, magenta to green', 'Duv×1000', -50, 50, 0, 0.5, 1), exposure = number('Exposure', 'EV', -5, 5, 0, 0.05, 2), recovery = number('Highlight recovery', '%', 0, 100, 100, 1, 0);
 const black = number('Black end', '×1000 light', 0, 50, 0, 0.5, 1), white = number('White end', 'EV over grey', 1, 7, 3.4, 0.05, 2);
-const straighten = number('Straighten', '°', -45, 45, 0, 0.1, 1), vertical = number('Verticals', '', -100, 100, 0, 1, 0), horizontal = number('Horizontals', '', -100, 100, 0, 1, 0);
-const luminanceNoise = number('Luminance noise', '%', 0, 100, 0, 1, 0), colourNoise = number('Colour noise', '%', 0, 100, 0, 1, 0), sharpen = number('Sharpening', '%', 0, 150, 0, 1, 0), radius = number('Radius', 'px', 0.5, 3, 1, 0.1, 1), fine = number('Fine detail', '%', 0, 100, 50, 1, 0), edgesOnly = number('Edges only', '%', 0, 100, 20, 1, 0);
-const resetOf: Record<Part, Partial<Groundwork>> = { light: { balance: plainGroundwork.balance }, exposure: { exposureEv: 0, recovery: 100 }, zones: { zones: plainGroundwork.zones }, ends: { ends: plainGroundwork.ends }, geometry: { geometry: plainGroundwork.geometry }, detail: { detail: plainGroundwork.detail } };
-export const partNames: Record<Part, [string, string]> = { light: ['Light', 'What colour the light was'], exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'], zones: ['Zones', 'Five ranges of tone, each by itself'], ends: ['Ends', 'Where black and white begin'], geometry: ['Crop and angle', 'What is shown, and how upright'], detail: ['Detail', 'Noise and sharpness, judged at 100 %'] };
+const resetOf: Record<Part, Partial<Groundwork>> = { light: { balance: plainGroundwork.balance }, exposure: { exposureEv: 0, recovery: 100 }, zones: { zones: plainGroundwork.zones }, ends: { ends: plainGroundwork.ends }, geometry: { geometry: plainGroundwork.geometry }, lens: { lens: resetLens }, detail: { detail: plainGroundwork.detail } };
+export const partNames: Record<Part, [string, string]> = { light: ['Light', 'What colour the light was'], exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'], zones: ['Zones', 'Five ranges of tone, each by itself'], ends: ['Ends', 'Where black and white begin'], geometry: ['Crop and angle', 'What is shown, and how upright'], lens: ['Lens', 'What the glass did to lines, light and edges'], detail: ['Detail', 'Noise and sharpness, judged at 100 %'] };
 
-interface Props { frame: Frame; ground: Groundwork; small: Plate | null; readouts: Readouts | null; picking: boolean; onPicking: (on: boolean) => void; lining: boolean; onLining: (on: boolean) => void; picked: string; onPicked: (words: string) => void; set: (words: string, gesture: string, change: Partial<Groundwork>) => void }
+export interface PartProps { frame: Frame; ground: Groundwork; small: Plate | null; readouts: Readouts | null; picking: boolean; onPicking: (on: boolean) => void; lining: Lining; onLining: (way: Lining) => void; onLensShown: (shown: LensShown) => void; onMask: (on: boolean) => void; picked: string; onPicked: (words: string) => void; set: (words: string, gesture: string, change: Partial<Groundwork>) => void }
 
-function Light({ frame, ground, picking, onPicking, picked, onPicked, set }: Props): React.JSX.Element {
-  const dispatch = useAppDispatch(), size = useAppSelector((s) => s.ground.pickSize), [ask, asking] = useBalanceMutation(), own = temperatureOfBalance(ground.balance, frame.profile), { balance } = ground;
+function Light({ frame, ground, picking, onPicking, picked, onPicked, set }: PartProps): React.JSX.Element {
+  const dispatch = useAppDispatch(), size = useAppSelector((s) => s.ground.pickSize), [ask, asking] = useBalanceMutation(), own = temperatureOfBalance(ground.balance, frame.profile), { balance } = ground, tagged = lightSourceKelvin[frame.lightSource];
   const auto = async (): Promise<void> => {
     try { const found = await ask({ id: frame.id, at: null, groundwork: ground }).unwrap(); set(`Auto balance ${Math.round(found.kelvin)} K`, '', { balance: { kind: 'own', kelvin: found.kelvin, tintDuv: found.tintDuv } }); onPicked(`Auto found ${Math.round(found.kelvin)} K`); } catch (e) { complain(messageOf(e)); }
   };
@@ -32,6 +32,7 @@ function Light({ frame, ground, picking, onPicking, picked, onPicked, set }: Pro
       <div className="kinds" role="group" aria-label="Kind of light, warm to cool">
         <button type="button" aria-pressed={balance.kind === 'asShot'} onClick={() => set('As shot', '', { balance: plainGroundwork.balance })}>As shot</button>
         {kindsOfLight.map((k) => <button key={k.kind} type="button" aria-pressed={balance.kind === k.kind} onClick={() => set(k.name, '', { balance: { ...balance, kind: k.kind } })}>{k.name}</button>)}
+        {tagged && <button type="button" aria-pressed={balance.kind === 'camera'} title="The light the camera wrote into the file (Exif LightSource)" onClick={() => set('As the camera’s tag says', '', { balance: { kind: 'camera', kelvin: tagged, tintDuv: 0 } })}>Tag, {tagged} K</button>}
         <button type="button" disabled={asking.isLoading} onClick={() => void auto()}>Auto</button>
       </div>
       <NumberControl parameter={warmth} as={asKelvin} value={-1e6 / own.kelvin} onChange={(v, g) => set(`Temperature ${Math.round(-1e6 / v)} K`, `kelvin-${g}`, { balance: { kind: 'own', kelvin: Math.min(25000, Math.max(2000, -1e6 / v)), tintDuv: own.tintDuv } })} />
@@ -45,7 +46,7 @@ function Light({ frame, ground, picking, onPicking, picked, onPicked, set }: Pro
   );
 }
 
-function ExposurePart({ frame, ground, small, set }: Props): React.JSX.Element {
+function ExposurePart({ frame, ground, small, set }: PartProps): React.JSX.Element {
   const spread = useMemo(() => (small ? lightSpread(small, sceneParameters(frame.profile, { ...ground, zones: plainGroundwork.zones })) : null), [small, frame.profile, ground.balance, ground.exposureEv]);
   return (
     <>
@@ -57,12 +58,12 @@ function ExposurePart({ frame, ground, small, set }: Props): React.JSX.Element {
   );
 }
 
-function Zones({ frame, ground, small, set }: Props): React.JSX.Element {
+function Zones({ frame, ground, small, set }: PartProps): React.JSX.Element {
   const spread = useMemo(() => (small ? lightSpread(small, sceneParameters(frame.profile, { ...ground, zones: plainGroundwork.zones })) : null), [small, frame.profile, ground.balance, ground.exposureEv]);
   return <><ZoneEditor spread={spread} ev={ground.zones.ev} bounds={ground.zones.bounds} onChange={(zones, words, gesture) => set(words, gesture, { zones })} /><p className="purpose">Drag a column up or down, a boundary along. Double click puts a column back.</p></>;
 }
 
-function Ends({ frame, ground, small, set }: Props): React.JSX.Element {
+function Ends({ frame, ground, small, set }: PartProps): React.JSX.Element {
   const dispatch = useAppDispatch(), clipping = useAppSelector((s) => s.ground.clipping);
   return (
     <>
@@ -75,45 +76,13 @@ function Ends({ frame, ground, small, set }: Props): React.JSX.Element {
   );
 }
 
-function GeometryPart({ frame, ground, lining, onLining, set }: Props): React.JSX.Element {
-  const dispatch = useAppDispatch(), guides = useAppSelector((s) => s.ground.guides), { geometry } = ground, turned = geometry.quarterTurns % 2 === 1, aspect = turned ? frame.height / frame.width : frame.width / frame.height, upright = geometry.crop.width * aspect < geometry.crop.height;
-  const to = (words: string, gesture: string, change: Partial<Geometry>): void => set(words, gesture, { geometry: { ...geometry, ...change } });
-  const turn = (by: 1 | 3): void => { const { x, y, width, height } = geometry.crop; to('Quarter turn', '', { quarterTurns: ((geometry.quarterTurns + by) % 4) as 0, crop: by === 1 ? { x: 1 - y - height, y: x, width: height, height: width } : { x: y, y: 1 - x - width, width: height, height: width } }); };
-  return (
-    <>
-      <div className="row"><label className="inline">ratio <select aria-label="Ratio" value={geometry.ratio} onChange={(e) => { const ratio = e.target.value as Geometry['ratio']; to(`Ratio ${ratio}`, '', { ratio, crop: cropTo(ratioOf(ratio, upright), geometry.crop, aspect) }); }}>{ratios.map((r) => <option key={r}>{r}</option>)}</select></label>
-        <button type="button" className="tool" disabled={geometry.ratio === 'free'} onClick={() => to('Ratio the other way up', '', { crop: cropTo(ratioOf(geometry.ratio, !upright), geometry.crop, aspect) })}>other way up</button>
-        <label className="inline">guides <select aria-label="Guides" value={guides} onChange={(e) => dispatch(groundAct.set({ guides: e.target.value as GroundState['guides'] }))}>{['none', 'thirds', 'diagonals', 'golden'].map((g) => <option key={g}>{g}</option>)}</select></label></div>
-      <div className="row">
-        <button type="button" className="tool" aria-label="Turn left" onClick={() => turn(3)}><RotateCcw size={14} /></button><button type="button" className="tool" aria-label="Turn right" onClick={() => turn(1)}><RotateCw size={14} /></button>
-        <button type="button" className="tool" aria-label="Flip left to right" aria-pressed={geometry.flipX} onClick={() => to('Flip', '', { flipX: !geometry.flipX, crop: { ...geometry.crop, x: 1 - geometry.crop.x - geometry.crop.width } })}><FlipHorizontal2 size={14} /></button><button type="button" className="tool" aria-label="Flip top to bottom" aria-pressed={geometry.flipY} onClick={() => to('Flip', '', { flipY: !geometry.flipY, crop: { ...geometry.crop, y: 1 - geometry.crop.y - geometry.crop.height } })}><FlipVertical2 size={14} /></button>
-        <button type="button" className={`tool ${lining ? 'on' : ''}`} aria-pressed={lining} onClick={() => onLining(!lining)}><Ruler size={14} /> Draw a level line</button>
-      </div>
-      <NumberControl parameter={straighten} value={geometry.straighten} onChange={(v, g) => to(`Straighten ${v.toFixed(1)}°`, `straighten-${g}`, { straighten: v })} />
-      <NumberControl parameter={vertical} value={geometry.vertical} onChange={(v, g) => to(`Verticals ${v}`, `vertical-${g}`, { vertical: v })} />
-      <NumberControl parameter={horizontal} value={geometry.horizontal} onChange={(v, g) => to(`Horizontals ${v}`, `horizontal-${g}`, { horizontal: v })} />
-    </>
-  );
-}
-
-function DetailPart({ frame, ground, set }: Props): React.JSX.Element {
-  const { detail } = ground, to = (words: string, gesture: string, change: Partial<Detail>): void => set(words, gesture, { detail: { ...detail, ...change } });
-  const controls = [[luminanceNoise, 'luminanceNoise'], [colourNoise, 'colourNoise'], [sharpen, 'sharpen'], [radius, 'radiusPx'], [fine, 'fine'], [edgesOnly, 'edgesOnly']] as const;
-  return (
-    <>
-      {controls.map(([p, name]) => <NumberControl key={name} parameter={p} value={detail[name]} onChange={(v, g) => to(`${p.label} ${v} ${p.unit}`, `${name}-${g}`, { [name]: v })} />)}
-      <p className="purpose">Noise measured in this frame: {(Math.sqrt(frame.noise.slope * 0.18 + frame.noise.floor) / 0.0018).toFixed(1)} % of middle grey, at ISO {frame.exif.iso}. The loupe shows the liveliest place at 100 %.</p>
-    </>
-  );
-}
-
 /** The chosen part's controls under one readout, and what was done to the frame. */
-export function GroundTray(props: Props): React.JSX.Element {
-  const { frame, readouts, set } = props, dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(groundAct.set({ readout: k })); }, [dispatch]), { part, readout, docs, before } = useAppSelector((s) => s.ground), doc = docs[frame.id];
-  const Controls = { light: Light, exposure: ExposurePart, zones: Zones, ends: Ends, geometry: GeometryPart, detail: DetailPart }[part];
+export function GroundTray(props: PartProps): React.JSX.Element {
+  const { frame, readouts, set } = props, dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(groundAct.set({ readout: k })); }, [dispatch]), { part, readout, docs, before, view } = useAppSelector((s) => s.ground), limit = useCallback((): void => { dispatch(groundAct.viewSet(view.limit ? { limit: null, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), doc = docs[frame.id];
+  const Controls = { light: Light, exposure: ExposurePart, zones: Zones, ends: Ends, geometry: GeometryPart, lens: LensPart, detail: DetailPart }[part];
   return (
     <aside className="tray" aria-label="Tray">
-      <Readout readouts={readouts} kind={readout} onKind={choose} />
+      <Readout readouts={readouts} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />
       <div className="tray-step">
         <header><h2>{partNames[part][0]}</h2><button type="button" className="text-button" title="Put this part back" onClick={() => set(`${partNames[part][0]} reset`, '', resetOf[part])}>Reset</button></header>
         <p className="purpose">{partNames[part][1]}</p>

@@ -1,4 +1,4 @@
-import { plainGroundwork, type Groundwork, type GroundworkPart, type ReadoutKind } from '@dyepot/core';
+import { completed, plainGroundwork, type Groundwork, type GroundworkPart, type ReadoutKind } from '@dyepot/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { castDraft } from 'immer';
 import { freshView } from '../bench/benchSlice.ts';
@@ -23,8 +23,8 @@ export interface GroundState {
   pickSize: number;
   guides: 'none' | 'thirds' | 'diagonals' | 'golden';
   copied: Groundwork | null;
-  /** what "before" shows: nothing done, or a snapshot by its place */
-  before: 'plain' | number;
+  /** what "before" shows: nothing done, groundwork without the look, or a snapshot by its place */
+  before: 'plain' | 'ground' | number;
 }
 
 const key = 'dyepot-ground-1';
@@ -35,8 +35,13 @@ export function loadGround(): GroundState {
   try {
     const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<GroundState> | null;
     // what was kept before a part existed is completed
-    if (kept?.docs) for (const doc of Object.values(kept.docs)) doc.ground = { ...plainGroundwork, ...doc.ground };
-    return kept ? { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit' } } : fresh;
+    if (kept?.docs) for (const doc of Object.values(kept.docs)) {
+      doc.ground = completed(doc.ground);
+      for (const c of [...doc.past, ...doc.future]) c.before = completed(c.before);
+      for (const shot of doc.snapshots) shot.ground = completed(shot.ground);
+    }
+    if (kept?.copied) kept.copied = completed(kept.copied);
+    return kept ? { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit', limit: null, limiting: false } } : fresh;
   } catch {
     return fresh;
   }
@@ -62,7 +67,7 @@ export const ground = createSlice({
   initialState: fresh,
   reducers: {
     frameOpened: (s, { payload: p }: PayloadAction<{ shootId: number; frameId: number; ground: Groundwork | null }>) => {
-      if (s.frameId !== p.frameId) { s.view.zoom = 'fit'; s.view.compare = 'off'; s.before = 'plain'; }
+      if (s.frameId !== p.frameId) { s.view.zoom = 'fit'; s.view.compare = 'off'; s.view.limit = null; s.before = 'plain'; }
       s.shootId = p.shootId;
       s.frameId = p.frameId;
       const told = p.ground ?? plainGroundwork, doc = s.docs[p.frameId];

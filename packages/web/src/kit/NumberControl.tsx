@@ -13,6 +13,8 @@ interface Props {
   /** `gesture` names one uninterrupted movement, so that it becomes one step of undo */
   onChange: (value: number, gesture: string) => void;
   onEnd?: () => void;
+  /** while the control is held by pointer or key */
+  onHold?: (held: boolean) => void;
   label?: string;
   /** shown and typed as another number (kelvin for mired, say) */
   as?: { unit: string; from: (value: number) => number; to: (shown: number) => number };
@@ -23,7 +25,7 @@ let gestures = 0;
  * A number with a track. Drag (finer the further the pointer is from the track), arrows (Shift finer, Alt coarser),
  * type into the value, double click to reset.
  */
-export function NumberControl({ parameter: p, value, onChange, onEnd, label, as }: Props): React.JSX.Element {
+export function NumberControl({ parameter: p, value, onChange, onEnd, onHold, label, as }: Props): React.JSX.Element {
   const [typed, setTyped] = useState<string | null>(null);
   const drag = useRef<{ x: number; exact: number; gesture: string; moved: boolean } | null>(null);
   const track = useRef<HTMLDivElement>(null);
@@ -58,6 +60,7 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, label, as 
           if (e.button !== 0) return;
           e.currentTarget.setPointerCapture(e.pointerId);
           drag.current = { x: e.clientX, exact: value, gesture: `drag-${++gestures}`, moved: false };
+          onHold?.(true);
         }}
         onPointerMove={(e) => {
           const d = drag.current;
@@ -71,11 +74,13 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, label, as 
           const next = tidy(d.exact, away > 0 ? p.step / 5 : p.step);
           if (next !== value) onChange(clamp(next), d.gesture);
         }}
-        onPointerUp={() => { if (drag.current?.moved) onEnd?.(); drag.current = null; }}
+        onPointerUp={() => { if (drag.current?.moved) onEnd?.(); drag.current = null; onHold?.(false); }}
+        onLostPointerCapture={() => onHold?.(false)}
         onKeyDown={(e) => {
           const way = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0;
           if (way !== 0) {
             e.preventDefault(); e.stopPropagation();
+            onHold?.(true);
             // presses that follow each other are one movement
             keys.current = { gesture: e.timeStamp - keys.current.at < 900 && keys.current.gesture ? keys.current.gesture : `keys-${++gestures}`, at: e.timeStamp };
             const step = p.step * (e.shiftKey ? 0.2 : e.altKey ? 10 : 1);
@@ -84,7 +89,7 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, label, as 
           else if (e.key === 'Enter') { e.preventDefault(); setTyped(own(value)); }
           else if (e.key === 'Delete' || e.key === 'Backspace') { e.preventDefault(); e.stopPropagation(); onChange(p.default, `reset-${++gestures}`); onEnd?.(); }
         }}
-        onKeyUp={() => onEnd?.()}
+        onKeyUp={() => { onEnd?.(); onHold?.(false); }}
       >
         <i className="number-fill" style={{ left: `${Math.min(origin, at) * 100}%`, width: `${Math.abs(at - origin) * 100}%` }} />
         <i className="number-origin" style={{ left: `${origin * 100}%` }} />

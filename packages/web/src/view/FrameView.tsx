@@ -17,6 +17,8 @@ interface Props {
   frame: Frame;
   look: Look | null;
   ground: Groundwork | null;
+  /** where sharpening acts is shown instead of the picture */
+  mask?: boolean;
   /** what "before" shows, and its name */
   before: Treatment & { words: string };
   view: ViewState;
@@ -35,11 +37,11 @@ interface Props {
 }
 
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
-export function FrameView({ darkroom, frame, look, ground, before, view, onView, live, readout, onReadouts, children, onPick = null, onPin, clipping }: Props): React.JSX.Element {
+export function FrameView({ darkroom, frame, look, ground, mask = false, before, view, onView, live, readout, onReadouts, children, onPick = null, onPin, clipping }: Props): React.JSX.Element {
   const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), exactCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
   const [full, setSize] = useState({ width: 0, height: 0 }), [probe, setProbe] = useState(''), [panning, setPanning] = useState(false);
-  const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null);
-  const density = Math.min(2, window.devicePixelRatio || 1), picture = outputSize(ground, frame), { zoom, centre, compare, wipe, surround } = view;
+  const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null), limitFrom = useRef<{ x: number; y: number } | null>(null);
+  const density = Math.min(2, window.devicePixelRatio || 1), picture = outputSize(ground, frame), { zoom, centre, compare, wipe, across, limit, limiting, surround } = view;
   const size = compare === 'beside' ? { width: Math.floor((full.width - 2) / 2), height: full.height } : full;
 
   useLayoutEffect(() => {
@@ -54,12 +56,12 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
   const laid = size.width > 0 ? layOut(picture, size, view, density) : null, { piece, box, seen } = laid ?? {};
   const [ready, setReady] = useState<{ piece: Piece; frame: number } | null>(null), [painted, setPainted] = useState(0), visible = ready?.frame === frame.id;
   const small = piece && piece.width * piece.height > 2e5 && piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width && piece.level < 4 ? { level: piece.level + 1, x: 0, y: 0, ...levelSize(picture.width, picture.height, piece.level + 1) } : null;
-  const { readouts, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, rank: 1, canvas, workers: bothWorkers, readout, draft: small, live, onPainted: (done) => { setReady({ piece: done, frame: frame.id }); if (clipping?.black || clipping?.white) setPainted((n) => n + 1); } });
+  const { readouts, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, mask, limit, rank: 1, canvas, workers: bothWorkers, readout, draft: small, live, onPainted: (done) => { setReady({ piece: done, frame: frame.id }); if (clipping?.black || clipping?.white) setPainted((n) => n + 1); } });
   useFrameRender(darkroom, { name: 'before', frame, piece: piece ?? null, look: before.look, ground: before.ground, rank: 2, canvas: beforeCanvas, workers: bothWorkers, wanted: compare !== 'off' });
   useEffect(() => onReadouts(readouts), [readouts, onReadouts]);
 
   // fitted, the quick view gives way to the exact one when the hand rests
-  const fitted = zoom === 'fit' && laid && laid.scale < 0.98 && visible && compare !== 'before' ? { width: Math.min(picture.width, Math.round(laid.box.width * density)), height: Math.min(picture.height, Math.round(laid.box.height * density)) } : null;
+  const fitted = zoom === 'fit' && laid && laid.scale < 0.98 && visible && compare !== 'before' && !mask ? { width: Math.min(picture.width, Math.round(laid.box.width * density)), height: Math.min(picture.height, Math.round(laid.box.height * density)) } : null;
   const isExact = useExact(exactCanvas, frame, look, ground, fitted);
 
   // clipped pixels, each in the colour of the channels that clip
@@ -99,7 +101,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
 
   const place = (b: Box | undefined, shift = 0): React.CSSProperties => (b ? { left: b.left + shift, top: b.top, width: b.width, height: b.height } : { display: 'none' });
   const imageRendering = typeof zoom === 'number' && zoom >= (density === 1 ? 1 : 2) ? 'pixelated' : 'auto', pans = zoom !== 'fit';
-  const left = box ? Math.max(0, box.left) : 0, right = box ? Math.min(size.width, box.left + box.width) : 0, wipeX = Math.round(left + wipe * (right - left)), beside = compare === 'beside' ? size.width + 2 : 0;
+  const left = box ? Math.max(0, box.left) : 0, right = box ? Math.min(size.width, box.left + box.width) : 0, top = box ? Math.max(0, box.top) : 0, bottom = box ? Math.min(size.height, box.top + box.height) : 0, wipeX = Math.round(left + wipe * (right - left)), wipeY = Math.round(top + wipe * (bottom - top)), beside = compare === 'beside' ? size.width + 2 : 0;
   const fractionAt = (clientX: number, clientY: number): { x: number; y: number } | null => {
     const c = canvas.current;
     if (!c || !piece) return null;
@@ -113,6 +115,7 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
     return x >= 0 && y >= 0 && x < piece.width && y < piece.height ? { x, y } : null;
   };
   const toStage = (at: { x: number; y: number }): { left: number; top: number } | null => { const p = inPiece(at); return p && box && piece ? { left: box.left + (p.x / piece.width) * box.width, top: box.top + (p.y / piece.height) * box.height } : null; };
+  const toBox = (a: { x: number; y: number; width: number; height: number }): React.CSSProperties | null => { if (!box || !piece) return null; const k = levelSize(picture.width, picture.height, piece.level), sx = (box.width / piece.width) * k.width, sy = (box.height / piece.height) * k.height, ox = box.left - (piece.x / piece.width) * box.width, oy = box.top - (piece.y / piece.height) * box.height; return { left: ox + a.x * sx, top: oy + a.y * sy, width: a.width * sx, height: a.height * sy }; };
   const read = (at: { x: number; y: number }): [number, number, number] | null => { const p = inPiece(at), c = canvas.current; if (!p || !c || c.width === 0) return null; const d = c.getContext('2d')!.getImageData(Math.floor(p.x), Math.floor(p.y), 1, 1).data; return [d[0]!, d[1]!, d[2]!]; };
   const readAt = (clientX: number, clientY: number): void => {
     const c = canvas.current;
@@ -125,16 +128,17 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
   return (
     <section className={`lead surround-${surround}`} aria-label={`Frame ${frame.name}`}>
       <div
-        ref={stage} className={`stage ${onPick && !panning ? 'picks' : pans ? 'pans' : ''}`} data-testid="stage"
+        ref={stage} className={`stage ${(onPick || limiting) && !panning ? 'picks' : pans ? 'pans' : ''}`} data-testid="stage"
         onDoubleClick={(e) => {
-          if (onPick) return;
+          if (onPick || limiting) return;
           const r = stage.current!.getBoundingClientRect();
           if (zoom !== 'fit') onView({ zoom: 'fit' });
           else zoomTo(1, { x: (e.clientX - r.left) % (size.width + 2), y: e.clientY - r.top });
         }}
         onPointerDown={(e) => {
           if (e.button !== 0) return;
-          const onWipe = compare === 'wipe' && Math.abs(e.clientX - stage.current!.getBoundingClientRect().left - wipeX) < 14;
+          const r = stage.current!.getBoundingClientRect(), onWipe = compare === 'wipe' && Math.abs(across ? e.clientY - r.top - wipeY : e.clientX - r.left - wipeX) < 14;
+          if (limiting) { const at = fractionAt(e.clientX, e.clientY); if (at) { e.currentTarget.setPointerCapture(e.pointerId); limitFrom.current = at; } return; }
           if (onPin && e.shiftKey && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPin(at); return; }
           if (onPick && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPick(at); return; }
           if (!onWipe && !pans) return;
@@ -142,25 +146,27 @@ export function FrameView({ darkroom, frame, look, ground, before, view, onView,
           drag.current = { x: e.clientX, y: e.clientY, cx: centre.x, cy: centre.y, wipe: onWipe };
         }}
         onPointerMove={(e) => {
-          const d = drag.current;
+          const d = drag.current, from = limitFrom.current;
+          if (from) { const at = fractionAt(e.clientX, e.clientY); if (at) onView({ limit: { x: Math.min(from.x, at.x), y: Math.min(from.y, at.y), width: Math.abs(at.x - from.x), height: Math.abs(at.y - from.y) } }); return; }
           if (!d) { readAt(e.clientX, e.clientY); return; }
-          if (d.wipe && box) onView({ wipe: Math.min(1, Math.max(0, (e.clientX - stage.current!.getBoundingClientRect().left - left) / (right - left))) });
+          if (d.wipe && box) { const r = stage.current!.getBoundingClientRect(); onView({ wipe: Math.min(1, Math.max(0, across ? (e.clientY - r.top - top) / (bottom - top) : (e.clientX - r.left - left) / (right - left))) }); }
           else if (pans) {
             const scale = scaleOf(zoom, picture, size, density), half = { x: Math.min(0.5, size.width / scale / picture.width / 2), y: Math.min(0.5, size.height / scale / picture.height / 2) };
             onView({ centre: { x: Math.min(1 - half.x, Math.max(half.x, d.cx - (e.clientX - d.x) / scale / picture.width)), y: Math.min(1 - half.y, Math.max(half.y, d.cy - (e.clientY - d.y) / scale / picture.height)) } });
           }
         }}
-        onPointerUp={() => { drag.current = null; }} onPointerLeave={() => setProbe('')}
+        onPointerUp={() => { drag.current = null; if (limitFrom.current) { limitFrom.current = null; onView({ limiting: false, ...(!limit || limit.width * picture.width < 8 || limit.height * picture.height < 8 ? { limit: null } : {}) }); } }} onPointerLeave={() => setProbe('')}
       >
         <div className="half" style={{ width: size.width, left: beside }}>
           <canvas ref={canvas} data-testid="lead" className={compare === 'before' ? 'hidden' : ''} style={{ ...place(box), imageRendering, visibility: visible ? 'visible' : 'hidden' }} />
           <canvas ref={exactCanvas} data-testid="exact" className={isExact && fitted ? '' : 'hidden'} style={{ ...place(box), pointerEvents: 'none' }} />
           {(clipping?.black || clipping?.white) && compare !== 'before' && <canvas ref={marks} data-testid="clipping" className="marks" style={{ ...place(box), imageRendering }} />}
         </div>
-        <div className="half" style={{ width: size.width, left: 0, pointerEvents: 'none' }}><canvas ref={beforeCanvas} data-testid="before" className={compare === 'off' ? 'hidden' : ''} style={{ ...place(box), imageRendering, clipPath: compare === 'wipe' && box ? `inset(0 ${Math.max(0, box.left + box.width - wipeX)}px 0 0)` : undefined }} /></div>
-        {compare === 'wipe' && box && <div className="wipe" style={{ left: wipeX, top: Math.max(0, box.top), height: Math.min(size.height, box.top + box.height) - Math.max(0, box.top) }} role="slider" tabIndex={0} aria-label="Wipe between before and after" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(wipe * 100)} onKeyDown={(e) => { if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') { e.preventDefault(); onView({ wipe: Math.min(1, Math.max(0, wipe + (e.key === 'ArrowLeft' ? -0.02 : 0.02))) }); } }}><i /></div>}
-        {compare !== 'off' && box && <><b className="tag" style={{ left: left + 12, top: Math.max(0, box.top) + 12 }}>{before.words}</b>{(compare === 'wipe' || compare === 'beside') && <b className="tag" style={{ right: Math.max(0, size.width - box.left - box.width) + 12, top: Math.max(0, box.top) + 12 }}>now</b>}</>}
-        {box && compare === 'off' && children?.({ box, stage: size, picture, toStage, read })}
+        <div className="half" style={{ width: size.width, left: 0, pointerEvents: 'none' }}><canvas ref={beforeCanvas} data-testid="before" className={compare === 'off' ? 'hidden' : ''} style={{ ...place(box), imageRendering, clipPath: compare === 'wipe' && box ? (across ? `inset(0 0 ${Math.max(0, box.top + box.height - wipeY)}px 0)` : `inset(0 ${Math.max(0, box.left + box.width - wipeX)}px 0 0)`) : undefined }} /></div>
+        {compare === 'wipe' && box && <div className={`wipe ${across ? 'across' : ''}`} style={across ? { left, top: wipeY, width: right - left } : { left: wipeX, top, height: bottom - top }} aria-orientation={across ? 'vertical' : 'horizontal'} role="slider" tabIndex={0} aria-label="Wipe between before and after" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(wipe * 100)} onKeyDown={(e) => { const way = e.key === 'ArrowLeft' || e.key === 'ArrowUp' ? -0.02 : e.key === 'ArrowRight' || e.key === 'ArrowDown' ? 0.02 : 0; if (way) { e.preventDefault(); onView({ wipe: Math.min(1, Math.max(0, wipe + way)) }); } }}><i /></div>}
+        {compare !== 'off' && box && <><b className="tag" style={{ left: left + 12, top: Math.max(0, box.top) + 12 }}>{before.words}</b>{(compare === 'wipe' || compare === 'beside') && <b className="tag" style={compare === 'wipe' && across ? { left: left + 12, top: bottom - 30 } : { right: Math.max(0, size.width - box.left - box.width) + 12, top: Math.max(0, box.top) + 12 }}>now</b>}</>}
+        {limit && toBox(limit) && <div className="limit" data-testid="limit" style={toBox(limit)!}><button type="button" title="Read the whole picture again" onPointerDown={(e) => e.stopPropagation()} onClick={() => onView({ limit: null, limiting: false })}>readouts ×</button></div>}
+        {box && compare === 'off' && !limiting && children?.({ box, stage: size, picture, toStage, read })}
         {seen && pans && (seen.width < 0.99 || seen.height < 0.99) && <Overview seen={seen} picture={picture} onCentre={(c) => onView({ centre: c })} />}
         {message && <p className="stage-message" role="alert">{message}</p>}
         {!visible && !message && <p className="stage-waiting" role="status">Loading {frame.name}…</p>}

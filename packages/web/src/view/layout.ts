@@ -9,6 +9,11 @@ export interface ViewState {
   centre: { x: number; y: number };
   compare: 'off' | 'wipe' | 'before' | 'beside';
   wipe: number;
+  /** the wipe runs across, before above and now below */
+  across: boolean;
+  /** readouts read only this part, as fractions of the picture; and whether it is being drawn */
+  limit: { x: number; y: number; width: number; height: number } | null;
+  limiting: boolean;
   surround: 'dark' | 'mid' | 'light';
 }
 export interface Box { left: number; top: number; width: number; height: number }

@@ -1,8 +1,8 @@
-import { developPlanes, drawingKey, drawPlate, guideFor, loadKernels, readoutsOf, render, type Drawing, type GuideDrawing, type Guide, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { developPlanes, maskPixels, type Area, drawingKey, drawPlate, guideFor, loadKernels, readoutsOf, render, type Drawing, type GuideDrawing, type Guide, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
 import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
 
 /** One picture to make of what a slot holds. `guide` says where the frame's small plate is, for plans that need it. */
-export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: GuideDrawing } | null; readout: ReadoutKind | null }
+export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: GuideDrawing } | null; readout: { kind: ReadoutKind; part: Area | null } | null }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
 export type Request =
   | { type: 'hold'; slot: string; url: string }
@@ -64,6 +64,7 @@ async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Pr
   if (!held) return post({ type: 'unrendered', id, slot, message: '' });
   const { plan, drawing } = job, guide = await guideOf(k, held, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
   if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
+  if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]); return; }
   const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, guide };
   // what stands before the change is kept, so that a drag only computes from there on
   let from: { planes: Planes; count: number } | null = null;
@@ -78,7 +79,7 @@ async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Pr
   }
   held.last = plan;
   const rgba = render(k, plan, plate, origin, 8, from);
-  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: job.readout ? readoutsOf(rgba, plate.width, job.readout) : null }, [rgba.buffer]);
+  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: job.readout ? readoutsOf(rgba, plate.width, job.readout.kind, job.readout.part) : null }, [rgba.buffer]);
 }
 
 let queue = Promise.resolve();

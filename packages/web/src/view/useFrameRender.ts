@@ -8,7 +8,7 @@ import type { Job } from './renderWorker.ts';
 /** A rectangle of a level of the picture, after its geometry. */
 export interface Piece extends Area { level: number }
 /** What a frame is shown under. A null look is the neutral response; null groundwork is none. */
-export interface Treatment { look: Look | null; ground: Groundwork | null }
+export interface Treatment { look: Look | null; ground: Groundwork | null; /** where sharpening acts is shown instead */ mask?: boolean }
 
 interface Options extends Treatment {
   name: string;
@@ -20,6 +20,8 @@ interface Options extends Treatment {
   /** lower goes first in the workers */
   rank: number;
   readout?: ReadoutKind | null;
+  /** the part that readouts read, as fractions of the picture */
+  limit?: Area | null;
   wanted?: boolean;
   /** a coarser piece of the same part, painted first while a control moves; and where its treatment stands in the store */
   draft?: Piece | null;
@@ -32,30 +34,37 @@ const restMs = 60;
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The bands of a piece, one for each worker, and the plate each is drawn from. */
-function bandsOf(frame: Frame, ground: Groundwork | null, piece: Piece, count: number): { drawing: Drawing; url: string; top: number }[] {
+function bandsOf(frame: Frame, ground: Groundwork | null, piece: Piece, count: number, mask = false): { drawing: Drawing; url: string; top: number }[] {
   const rows = Math.ceil(piece.height / count), size = levelSize(frame.width, frame.height, piece.level);
   return Array.from({ length: count }, (_, i) => i * rows).filter((top) => top < piece.height).map((top) => {
-    const planned = drawingOf(ground, frame, piece.level, { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) });
+    const planned = drawingOf(ground, frame, piece.level, { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) }, mask);
     // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
     const source = (planned.view || planned.detail || planned.fringes) && piece.level > 0 ? { x: 0, y: 0, ...size } : planned.source, { x, y, width, height } = source;
     return { drawing: { ...planned, source }, top, url: `/api/frames/${frame.id}/plate/${piece.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}` };
   });
 }
 
-function jobsOf(frame: Frame, { look, ground }: Treatment, piece: Piece, count: number, readout: ReadoutKind | null): Job[] {
+/** The part of a band that lies within a limit (fractions of the picture), in the band's own pixels; it may be empty. */
+function partOf({ area, whole }: Drawing, limit: Area | null): Area | null {
+  if (!limit) return null;
+  const clamp = (v: number, top: number): number => Math.round(Math.min(top, Math.max(0, v))), x = clamp(limit.x * whole.width - area.x, area.width), y = clamp(limit.y * whole.height - area.y, area.height);
+  return { x, y, width: clamp((limit.x + limit.width) * whole.width - area.x, area.width) - x, height: clamp((limit.y + limit.height) * whole.height - area.y, area.height) - y };
+}
+
+function jobsOf(frame: Frame, { look, ground, mask = false }: Treatment, piece: Piece, count: number, readout: ReadoutKind | null, limit: Area | null = null): Job[] {
   const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'), small = guideDrawing(ground, frame);
   const guide = needsGuide(p) ? { url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`, drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } } } : null;
-  return bandsOf(frame, ground, piece, count).map(({ drawing }) => ({ plan: p, drawing, guide, readout }));
+  return bandsOf(frame, ground, piece, count, mask).map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } }));
 }
 
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns its readouts, and what went wrong. */
-export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted }: Options): { readouts: Readouts | null; message: string | null } {
+export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted }: Options): { readouts: Readouts | null; message: string | null } {
   const [readouts, setReadouts] = useState<Readouts | null>(null), [message, setMessage] = useState<string | null>(null);
   const parts = useRef<(Readouts | null)[]>([]), painted = useRef(onPainted), sent = useRef<Treatment | null>(null), first = useRef(true), waiting = useRef(false);
   painted.current = onPainted;
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
-  const holds = shown ? bandsOf(frame, ground, piece, workers.length).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
-  const jobs = useMemo(() => (shown ? jobsOf(frame, { look, ground }, piece, workers.length, readout) : null), [frame, look, ground, key, readout]), latest = useRef(jobs);
+  const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
+  const jobs = useMemo(() => (shown ? jobsOf(frame, { look, ground, mask }, piece, workers.length, readout, limit) : null), [frame, look, ground, mask, key, readout, limit]), latest = useRef(jobs);
   latest.current = jobs;
 
   useEffect(() => {
@@ -107,7 +116,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     sent.current = live(store.getState());
     return store.subscribe(() => {
       const next = live(store.getState());
-      if (next.look === sent.current?.look && next.ground === sent.current.ground) return;
+      if (next.look === sent.current?.look && next.ground === sent.current.ground && next.mask === sent.current.mask) return;
       sent.current = next;
       jobsOf(frame, next, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
     });
@@ -119,7 +128,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     waiting.current = true;
     const whole = (): void => { waiting.current = false; jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job)); };
     if (!draft || first.current) { first.current = false; whole(); return; }
-    if (sent.current?.look !== look || sent.current.ground !== ground) jobsOf(frame, { look, ground }, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
+    if (sent.current?.look !== look || sent.current.ground !== ground || Boolean(sent.current.mask) !== mask) jobsOf(frame, { look, ground, mask }, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
     const timer = setTimeout(whole, restMs);
     return () => clearTimeout(timer);
   }, [darkroom, name, jobs]);
