@@ -1,11 +1,11 @@
 import { fileGain, lensMapOf, opcodeAxis, plainLens, throughLens, type FileLens } from '@dyepot/core/src/groundwork/lens.ts';
 
 /**
- * The simulated camera's faulty zoom at its wide end: lines bow outward, red and blue are drawn at other sizes than green,
+ * The simulated camera's faulty zoom at its wide end (the sensor sees no further than the light goes): lines bow outward, red and blue are drawn at other sizes than green,
  * the corners get a third of the middle's light. Said as what undoes it, the way a DNG says it.
  */
 export const wideZoom: FileLens = {
-  warp: { planes: [[1.0012, -0.072, 0.011, 0, 0.0004, -0.0003], [1, -0.072, 0.011, 0, 0.0004, -0.0003], [0.9991, -0.072, 0.011, 0, 0.0004, -0.0003]], centre: [0.503, 0.496] },
+  warp: { planes: [[1.0632, -0.072, 0.011, 0, 0.0004, -0.0003], [1.062, -0.072, 0.011, 0, 0.0004, -0.0003], [1.0611, -0.072, 0.011, 0, 0.0004, -0.0003]], centre: [0.503, 0.496] },
   vignetting: { terms: [0.9, 0.5, 0.35, 0.2, 0.05], centre: [0.5, 0.5], beforeWarp: true }, others: [],
 };
 

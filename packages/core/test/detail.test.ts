@@ -84,6 +84,13 @@ describe('capture sharpening', () => {
     const flat = noisy(160, 120, () => 0.1), only = whole(flat, { sharpen: 100, edgesOnly: 100, fine: 20 });
     expect(spread(only, luma(only), 16, 144) / spread(flat, luma(flat), 16, 144)).toBeLessThan(1.1);
   });
+  it('its mask, shown, is white at an edge, black where it is flat, and grows smaller with “edges only”', () => {
+    const flat = noisy(160, 120, (x) => (x < 80 ? 0.05 : 0.4)), mask = (edgesOnly: number): Plate => detailPlate(kernels, { ...plainDetail, edgesOnly }, model, 0, flat, { x: 0, y: 0 }, { x: 0, y: 0, width: 160, height: 120 }, true), share = (p: Plate): number => { let s = 0; for (let i = 0; i < 160 * 120; i++) s += (p.data[i]! - plateOffset) / plateScale; return s / (160 * 120); };
+    expect(light(mask(40), 80, 60, 0)).toBeCloseTo(1, 2);
+    expect(light(mask(100), 30, 60, 1)).toBeLessThan(0.2);
+    expect(share(mask(0))).toBeCloseTo(1, 3);
+    expect(share(mask(100))).toBeLessThan(share(mask(40)));
+  });
   it('is larger with amount and with radius', () => {
     const texture = noisy(120, 90, (x, y) => 0.15 + 0.05 * Math.sin(x * 0.9) * Math.sin(y * 0.8), { slope: 1e-9, floor: 1e-12 }), at = (d: Partial<Detail>): number => { const p = whole(texture, { edgesOnly: 0, fine: 100, ...d }); return spread(p, luma(p), 16, 104); };
     expect(at({ sharpen: 60 })).toBeGreaterThan(at({ sharpen: 0 }));

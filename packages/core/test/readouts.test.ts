@@ -71,4 +71,10 @@ describe('automatic exposure and ends', () => {
     expect(whiteEv).toBeGreaterThan(1);
     expect(whiteEv).toBeLessThan(3);
   });
+  it('a part of the picture is read as if it were the whole', () => {
+    const rgba = new Uint8Array(40 * 30 * 4).map((_, i) => (i * 7919) % 251), cut = new Uint8Array(12 * 9 * 4);
+    for (let y = 0; y < 9; y++) cut.set(rgba.subarray(((y + 5) * 40 + 20) * 4, ((y + 5) * 40 + 32) * 4), y * 48);
+    for (const kind of ['histogram', 'waveform', 'vectors', 'hues'] as const) expect(readoutsOf(rgba, 40, kind, { x: 20, y: 5, width: 12, height: 9 })).toEqual(readoutsOf(cut, 12, kind));
+    expect(readoutsOf(rgba, 40, 'hues', { x: 20, y: 5, width: 0, height: 9 }).sampled).toBe(0);
+  });
 });

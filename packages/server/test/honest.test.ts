@@ -8,6 +8,7 @@ import { decodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { plainDetail } from '@dyepot/core/src/groundwork/detail.ts';
 import { drawingOf, drawPlate, guideDrawing, guideFor } from '@dyepot/core/src/groundwork/draw.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { plainLens } from '@dyepot/core/src/groundwork/lens.ts';
 import { estimateNoise } from '@dyepot/core/src/groundwork/noise.ts';
 import { halvePlate, makePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
@@ -17,13 +18,13 @@ import { decodeRaw } from '../src/decode/decode.ts';
 import { kernelsFile, root } from '../src/places.ts';
 
 const kernels = await loadKernels(readFileSync(kernelsFile)), toXyz = rgbToXyz(srgb);
-const { facts, raw } = await decodeRaw(join(root, 'packages/camera/frames/TR-0438.dng')), full = makePlate(kernels, raw, facts), half = halvePlate(kernels, full), noise = estimateNoise(raw, facts), frame = { width: full.width, height: full.height, noise };
+const { facts, raw } = await decodeRaw(join(root, 'packages/camera/frames/TR-0438.dng')), full = makePlate(kernels, raw, facts), half = halvePlate(kernels, full), noise = estimateNoise(raw, facts), frame = { width: full.width, height: full.height, noise, neutral: facts.profile.asShotNeutral };
 let small: Plate = half;
 for (let level = 1; level < guideDrawing(null, frame).level; level++) small = halvePlate(kernels, small);
 
 /** Linear sRGB of the picture at a level of the plate. */
 function drawn(ground: Groundwork, level: 0 | 1): { width: number; height: number; linear: Float32Array } {
-  const p = plan(null, { profile: facts.profile, seed: 1, groundwork: ground }, 'srgb'), guided = guideDrawing(ground, frame), plate = level === 0 ? full : half;
+  const p = plan(null, { profile: facts.profile, seed: 1, groundwork: ground, picture: frame }, 'srgb'), guided = guideDrawing(ground, frame), plate = level === 0 ? full : half;
   const guide = guideFor(kernels, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small), d = drawingOf(ground, frame, level, null), whole = { ...d, source: { x: 0, y: 0, width: plate.width, height: plate.height }, ...(d.view ? {} : { needed: { x: 0, y: 0, width: plate.width, height: plate.height } }) };
   const piece = d.view && !d.detail ? { ...whole, needed: whole.source } : whole, cut = drawPlate(kernels, piece, plate), out = new Uint16Array(render(kernels, p, cut, { x: 0, y: 0, whole: d.whole, guide }, 16).buffer);
   return { width: cut.width, height: cut.height, linear: Float32Array.from(out, (v) => decodeSrgb(v / 65535)) };
@@ -34,7 +35,7 @@ describe('a zoomed-out view is honest', () => {
   const parts: [string, Partial<Groundwork>][] = [
     ['white balance', { balance: { kind: 'own', kelvin: 4500, tintDuv: 0.005 } }], ['exposure and recovery', { exposureEv: 1.2, recovery: 60 }], ['zones', { zones: { ...plainGroundwork.zones, ev: [1, 0.8, 0, -0.5, -1] } }], ['ends', { ends: { black: 0.004, whiteEv: 2.4 } }],
     ['straighten, verticals and crop', { geometry: { ...plainGroundwork.geometry, straighten: 4, vertical: 15, crop: { x: 0.1, y: 0.1, width: 0.7, height: 0.7 } } }],
-    ['luminance noise', { detail: { ...plainDetail, luminanceNoise: 50 } }], ['colour noise', { detail: { ...plainDetail, colourNoise: 60 } }], ['sharpening', { detail: { ...plainDetail, sharpen: 80, radiusPx: 1 } }],
+    ['lens', { lens: { ...plainLens, distortion: 40, redSize: 30, blueSize: -20, cornerEv: 1 } }], ['fringes', { lens: { ...plainLens, purpleFringe: 80, greenFringe: 80 } }], ['luminance noise', { detail: { ...plainDetail, luminanceNoise: 50 } }], ['colour noise', { detail: { ...plainDetail, colourNoise: 60 } }], ['sharpening', { detail: { ...plainDetail, sharpen: 80, radiusPx: 1 } }],
   ];
   it.each(parts)('%s', (name, part) => {
     const ground = { ...plainGroundwork, ...part }, exact = drawn(ground, 0), quick = drawn(ground, 1);

@@ -128,7 +128,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       </nav>
       <GroundTray frame={frame} ground={ground} small={small} readouts={readouts} picking={picking} onPicking={setPicking} lining={lining} onLining={setLining} onLensShown={setLensShown} onMask={setMask} picked={picked} onPicked={setPicked} set={set} />
       <div className="chain parts" role="tablist" aria-label="Parts of the groundwork">
-        {parts.map((p) => <button key={p} type="button" role="tab" aria-selected={p === part} className={p === part ? 'selected' : ''} onClick={() => dispatch(groundAct.partChosen(p))}><b>{partNames[p][0]}</b><small>{summary(ground, p, asShot)}</small></button>)}
+        {parts.map((p) => <button key={p} type="button" role="tab" aria-selected={p === part} className={p === part ? 'selected' : ''} onClick={() => dispatch(groundAct.partChosen(p))}><b>{partNames[p][0]}</b><small>{summary(ground, p, asShot, frame.fileLens)}</small></button>)}
         <p className="dim">Groundwork belongs to the frame, never to the look. Shift-click the picture to pin a probe.</p>
       </div>
       {presets && <PresetSheet frame={frame} ground={ground} onClose={() => setPresets(false)} onGiven={(words, next) => { set(words, '', next); setPresets(false); }} />}

@@ -1,4 +1,4 @@
-import { detailActs, guideLevel, partIsPlain, plainGroundwork, plateLevels, type Groundwork, type GroundworkPart, type Plate } from '@dyepot/core';
+import { detailActs, guideLevel, partIsPlain, plainGroundwork, plateLevels, type FileLens, type Groundwork, type GroundworkPart, type Plate } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
 import { messageOf, useSaveGroundworkMutation } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
@@ -42,15 +42,17 @@ export function useSmallPlate(frame: Frame): Plate | null {
 
 const ev = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)} EV`;
 /** What a part of groundwork says, in a few words. */
-export function summary(g: Groundwork, part: GroundworkPart, asShot: { kelvin: number }): string {
-  if (part === 'light') return g.balance.kind === 'asShot' ? `As shot, ${Math.round(asShot.kelvin / 10) * 10} K` : g.balance.kind === 'own' ? `${Math.round(g.balance.kelvin)} K` : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
+export function summary(g: Groundwork, part: GroundworkPart, asShot: { kelvin: number }, file: FileLens | null): string {
+  if (part === 'light') return g.balance.kind === 'asShot' ? `As shot, ${Math.round(asShot.kelvin / 10) * 10} K` : g.balance.kind === 'own' || g.balance.kind === 'camera' ? `${Math.round(g.balance.kelvin)} K` : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
   if (part === 'exposure') return g.exposureEv === 0 ? 'As exposed' : ev(g.exposureEv);
   if (part === 'zones') { const moved = g.zones.ev.filter((v) => v !== 0).length; return moved === 0 ? 'All alike' : `${moved} moved`; }
   if (part === 'ends') return partIsPlain(g, 'ends') ? 'Open' : `white ${g.ends.whiteEv.toFixed(1)} EV`;
+  if (part === 'lens') { const { profile, distortion, redSize, blueSize, cornerEv, purpleFringe, greenFringe, fromFile } = g.lens; return [profile ? 'profile' : '', [distortion, redSize, blueSize, cornerEv].some((v) => v !== 0) ? 'by hand' : '', purpleFringe + greenFringe > 0 ? 'defringed' : '', fromFile ? '' : 'file’s off'].filter(Boolean).join(', ') || (file ? 'As the file says' : 'As it came'); }
   if (part === 'detail') return detailActs(g.detail) ? [g.detail.luminanceNoise > 0 || g.detail.colourNoise > 0 ? 'noise' : '', g.detail.sharpen > 0 ? `sharpened ${g.detail.sharpen} %` : ''].filter(Boolean).join(', ') : 'As decoded';
   const { crop, straighten, quarterTurns } = g.geometry, words: string[] = [];
   if (crop.width < 1 || crop.height < 1) words.push('cropped');
   if (straighten !== 0) words.push(`${straighten.toFixed(1)}°`);
+  if (g.geometry.vertical !== 0 || g.geometry.horizontal !== 0) words.push('righted');
   if (quarterTurns !== 0) words.push(`${quarterTurns * 90}° turn`);
   return words.join(', ') || 'Whole frame';
 }

@@ -123,7 +123,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
   }, [darkroom, name, key, frame, draftHolds]);
 
   useEffect(() => {
-    if (!jobs || !key || !frame) return;
+    if (!jobs || !key || !frame) { canvas.current?.removeAttribute('aria-busy'); return; }
     canvas.current?.setAttribute('aria-busy', 'true');
     waiting.current = true;
     const whole = (): void => { waiting.current = false; jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job)); };
