@@ -10,7 +10,7 @@ import { drawingOf, drawPlate, guideDrawing, guideFor } from '@dyepot/core/src/g
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { plainLens } from '@dyepot/core/src/groundwork/lens.ts';
 import { estimateNoise } from '@dyepot/core/src/groundwork/noise.ts';
-import { halvePlate, makePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
+import { halvePlate, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
@@ -18,15 +18,15 @@ import { decodeRaw } from '../src/decode/decode.ts';
 import { kernelsFile, root } from '../src/places.ts';
 
 const kernels = await loadKernels(readFileSync(kernelsFile)), toXyz = rgbToXyz(srgb);
-const { facts, raw } = await decodeRaw(join(root, 'packages/camera/frames/TR-0438.dng')), full = makePlate(kernels, raw, facts), half = halvePlate(kernels, full), noise = estimateNoise(raw, facts), frame = { width: full.width, height: full.height, noise, neutral: facts.profile.asShotNeutral };
-let small: Plate = half;
-for (let level = 1; level < guideDrawing(null, frame).level; level++) small = halvePlate(kernels, small);
+const { facts, raw } = await decodeRaw(join(root, 'packages/camera/frames/TR-0438.dng')), full = makePlate(kernels, raw, facts), noise = estimateNoise(raw, facts), frame = { width: full.width, height: full.height, noise, neutral: facts.profile.asShotNeutral };
+const levels: Plate[] = [full];
+while (levels.length < plateLevels) levels.push(halvePlate(kernels, levels[levels.length - 1]!));
 
 /** Linear sRGB of the picture at a level of the plate. */
 function drawn(ground: Groundwork, level: 0 | 1): { width: number; height: number; linear: Float32Array } {
-  const p = plan(null, { profile: facts.profile, seed: 1, groundwork: ground, picture: frame }, 'srgb'), guided = guideDrawing(ground, frame), plate = level === 0 ? full : half;
-  const guide = guideFor(kernels, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small), d = drawingOf(ground, frame, level, null), whole = { ...d, source: { x: 0, y: 0, width: plate.width, height: plate.height }, ...(d.view ? {} : { needed: { x: 0, y: 0, width: plate.width, height: plate.height } }) };
-  const piece = d.view && !d.detail ? { ...whole, needed: whole.source } : whole, cut = drawPlate(kernels, piece, plate), out = new Uint16Array(render(kernels, p, cut, { x: 0, y: 0, whole: d.whole, guide }, 16).buffer);
+  const p = plan(null, { profile: facts.profile, seed: 1, groundwork: ground, picture: frame }, 'srgb'), guided = guideDrawing(ground, frame);
+  const guide = guideFor(kernels, p, { ...guided, source: { x: 0, y: 0, width: levels[guided.level]!.width, height: levels[guided.level]!.height } }, levels[guided.level]!), d = drawingOf(ground, frame, level, null), plate = levels[d.level]!, all = { x: 0, y: 0, width: plate.width, height: plate.height };
+  const piece = { ...d, source: all, ...(d.detail ? {} : { needed: all }) }, cut = drawPlate(kernels, piece, plate), out = new Uint16Array(render(kernels, p, cut, { x: 0, y: 0, whole: d.whole, guide }, 16).buffer);
   return { width: cut.width, height: cut.height, linear: Float32Array.from(out, (v) => decodeSrgb(v / 65535)) };
 }
 

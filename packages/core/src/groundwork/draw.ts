@@ -1,5 +1,5 @@
 import type { Vector3 } from '../colour/matrix.ts';
-import { levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
+import { halvePlate, levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 import type { Kernels } from '../render/kernels.ts';
 import type { Plan } from '../render/plan.ts';
 import { detailActs, detailHalo, detailPlate, plainDetail, type Detail } from './detail.ts';
@@ -15,11 +15,12 @@ export interface Area { x: number; y: number; width: number; height: number }
 export interface DrawnFrame { width: number; height: number; noise: NoiseModel; neutral?: Vector3; fileLens?: FileLens | null }
 /**
  * How a rectangle of a groundworked frame is drawn at a level: `area` of the picture (which is `whole` large) needs
- * `needed` of the plate level; `source` is the part to fetch, with what detail reads around it; `drawn` is `area` with what
- * the taking out of fringes reads around it.
+ * `needed` of the plate at `level`; `source` is the part to fetch, with what detail reads around it; `drawn` is `area` with
+ * what the taking out of fringes reads around it. A resampled picture is drawn from the next larger level and then `halved`,
+ * since means of a level do not tell what lies between them; all but `area` and `whole` are then of that level.
  */
 export interface Drawing {
-  level: number; area: Area; drawn: Area; whole: { width: number; height: number }; needed: Area; source: Area; view: View | null;
+  level: number; halved: boolean; area: Area; drawn: Area; whole: { width: number; height: number }; needed: Area; source: Area; view: View | null;
   /** with `mask`, where sharpening acts is drawn instead of the picture */
   detail: { settings: Detail; noise: NoiseModel; mask: boolean } | null;
   fringes: { lens: Lens; neutral: Vector3 } | null;
@@ -33,11 +34,12 @@ export const frameView = (ground: Groundwork | null, frame: { width: number; hei
 const grown = (a: Area, by: number, size: { width: number; height: number }): Area => { const x = Math.max(0, a.x - by), y = Math.max(0, a.y - by); return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y }; };
 
 /** Plans the drawing of a rectangle of the picture (after geometry) at a level; null is the whole picture. */
-export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, level: number, area: Area | null, mask = false): Drawing {
-  const g = ground ?? plainGroundwork, size = levelSize(frame.width, frame.height, level), full = frameView(g, frame), view = isWhole(full, frame.width, frame.height) ? null : viewAtLevel(full, level);
-  const whole = view ? { width: view.width, height: view.height } : size, a = area ?? { x: 0, y: 0, ...whole }, fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? [1, 1, 1] as const } : null, drawn = fringes ? grown(a, fringeHalo(level), whole) : a;
+export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, wanted: number, area: Area | null, mask = false): Drawing {
+  const g = ground ?? plainGroundwork, full = frameView(g, frame), warps = !isWhole(full, frame.width, frame.height), halved = warps && wanted > 0, level = halved ? wanted - 1 : wanted, size = levelSize(frame.width, frame.height, level), view = warps ? viewAtLevel(full, level) : null;
+  const out = warps ? viewAtLevel(full, wanted) : size, whole = { width: out.width, height: out.height }, inner = view ? { width: view.width, height: view.height } : size, a = area ?? { x: 0, y: 0, ...whole }, k = halved ? 2 : 1, own = { x: a.x * k, y: a.y * k, width: a.width * k, height: a.height * k };
+  const fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? [1, 1, 1] as const } : null, drawn = fringes ? grown(own, fringeHalo(level), inner) : own;
   const needed = view ? sourceArea(view, drawn, size) : drawn, detail = detailActs(g.detail) || mask ? { settings: g.detail, noise: frame.noise, mask } : null;
-  return { level, area: a, drawn, whole, needed, view, source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed, detail, fringes };
+  return { level, halved, area: a, drawn, whole, needed, view, source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed, detail, fringes };
 }
 
 /** Text that tells two drawings apart; a lens' tables follow from the lens. */
@@ -48,7 +50,9 @@ export function drawPlate(kernels: Kernels, drawing: Drawing, piece: Plate): Pla
   const { detail, needed, source, view, area, drawn, fringes } = drawing;
   const clean = detail ? detailPlate(kernels, detail.settings, detail.noise, drawing.level, piece, source, needed, detail.mask) : piece;
   const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source) : clean;
-  return fringes && !detail?.mask ? cut(withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped), { ...area, x: area.x - drawn.x, y: area.y - drawn.y }) : warped;
+  const k = drawing.halved ? 2 : 1, clear = fringes && !detail?.mask ? withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped) : warped;
+  const own = cut(clear, { x: area.x * k - drawn.x, y: area.y * k - drawn.y, width: area.width * k, height: area.height * k });
+  return drawing.halved ? halvePlate(kernels, own) : own;
 }
 /** A drawn mask as grey pixels. */
 export function maskPixels(plate: Plate): Uint8ClampedArray<ArrayBuffer> {

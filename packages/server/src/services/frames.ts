@@ -62,7 +62,7 @@ export async function plateOf(pool: RenderPool, id: number, level: number, area:
 
 /** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
 export async function regionOf(pool: RenderPool, id: number, level: number, area: Area | null, look: Look | null): Promise<{ rgba: Uint8Array; width: number; height: number }> {
-  const frame = await frameById(id), folder = await ensureLevel(pool, frame, Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1);
+  const frame = await frameById(id), known = Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1, folder = await ensureLevel(pool, frame, drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null }, known, null).level);
   return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null }, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
 }
 

@@ -118,7 +118,7 @@ const drawn = (size: { width: number; height: number }, facts: RawFacts): DrawnF
 /** Renders a region of a level to RGBA; null is the whole picture. */
 export async function renderRegion(t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> {
   const k = await kernels(), frame = drawn(t.full, t.facts), drawing = drawingOf(t.groundwork, frame, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space);
-  const plate = drawPlate(k, drawing, await readPlate(t.folder, t.level, t.full, drawing.source)), small = guideDrawing(t.groundwork, frame);
+  const plate = drawPlate(k, drawing, await readPlate(t.folder, drawing.level, t.full, drawing.source)), small = guideDrawing(t.groundwork, frame);
   const guide = needsGuide(p) ? guideFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
   return { rgba: render(k, p, plate, { ...drawing.area, whole: drawing.whole, guide }, 8), width: plate.width, height: plate.height };
 }
@@ -129,7 +129,8 @@ export interface ThumbTask { folder: string; full: { width: number; height: numb
 export async function renderThumb(t: ThumbTask): Promise<void> {
   let level = plateLevels - 1;
   while (level > 0 && Math.max(t.full.width, t.full.height) >> level < t.longEdge) level--;
-  if (!existsSync(levelFile(t.folder, level))) level = 1;
+  // the full level may not be kept; a smaller one then serves
+  while (level < plateLevels - 1 && !existsSync(levelFile(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level))) level++;
   const { rgba, width, height } = await renderRegion({ ...t, level, area: null, space: 'srgb' });
   writeWhole(t.file, await encodeFile(withoutAlpha(rgba), width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
 }

@@ -35,12 +35,12 @@ const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The bands of a piece, one for each worker, and the plate each is drawn from. */
 function bandsOf(frame: Frame, ground: Groundwork | null, piece: Piece, count: number, mask = false): { drawing: Drawing; url: string; top: number }[] {
-  const rows = Math.ceil(piece.height / count), size = levelSize(frame.width, frame.height, piece.level);
+  const rows = Math.ceil(piece.height / count);
   return Array.from({ length: count }, (_, i) => i * rows).filter((top) => top < piece.height).map((top) => {
     const planned = drawingOf(ground, frame, piece.level, { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) }, mask);
     // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
-    const source = (planned.view || planned.detail || planned.fringes) && piece.level > 0 ? { x: 0, y: 0, ...size } : planned.source, { x, y, width, height } = source;
-    return { drawing: { ...planned, source }, top, url: `/api/frames/${frame.id}/plate/${piece.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}` };
+    const source = (planned.view || planned.detail || planned.fringes) && planned.level > 0 ? { x: 0, y: 0, ...levelSize(frame.width, frame.height, planned.level) } : planned.source, { x, y, width, height } = source;
+    return { drawing: { ...planned, source }, top, url: `/api/frames/${frame.id}/plate/${planned.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}` };
   });
 }
 
