@@ -73,7 +73,7 @@ export async function exactOf(pool: RenderPool, id: number, look: Look | null, g
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   const full = outputSize(read.groundwork, frame);
   if (size.width > full.width || size.height > full.height) throw new ServiceError(400, `the picture is only ${full.width} × ${full.height}`);
-  return pool.run('renderExact', { path: frame.path, hash: frame.hash, look, groundwork: read.groundwork, ...size });
+  return pool.run('renderExact', { path: frame.path, hash: frame.hash, look, groundwork: read.groundwork, width: size.width, height: size.height });
 }
 
 /** The file of a small rendered picture; rendered when it is not in the cache. */

@@ -15,7 +15,7 @@ import { LensPart, resetLens, type LensShown } from './LensPart.tsx';
 import { ZoneEditor } from './ZoneEditor.tsx';
 
 const warmth = number('Temperature', 'K', -500, -40, -182, 1, 0), asKelvin = { unit: 'K', from: (v: number): number => -1e6 / v, to: (k: number): number => -1e6 / Math.min(25000, Math.max(2000, k)) };
-const tint = number('Tint, magenta to green', 'Duv×1000', -50, 50, 0, 0.5, 1), exposure = number('Exposure', 'EV', -5, 5, 0, 0.05, 2), recovery = number('Highlight recovery', '%', 0, 100, 100, 1, 0);
+const tint = number('Tint, green to magenta', 'Duv×1000', -50, 50, 0, 0.5, 1), exposure = number('Exposure', 'EV', -5, 5, 0, 0.05, 2), recovery = number('Highlight recovery', '%', 0, 100, 100, 1, 0);
 const black = number('Black end', '×1000 light', 0, 50, 0, 0.5, 1), white = number('White end', 'EV over grey', 1, 7, 3.4, 0.05, 2);
 const resetOf: Record<Part, Partial<Groundwork>> = { light: { balance: plainGroundwork.balance }, exposure: { exposureEv: 0, recovery: 100 }, zones: { zones: plainGroundwork.zones }, ends: { ends: plainGroundwork.ends }, geometry: { geometry: plainGroundwork.geometry }, lens: { lens: resetLens }, detail: { detail: plainGroundwork.detail } };
 export const partNames: Record<Part, [string, string]> = { light: ['Light', 'What colour the light was'], exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'], zones: ['Zones', 'Five ranges of tone, each by itself'], ends: ['Ends', 'Where black and white begin'], geometry: ['Crop and angle', 'What is shown, and how upright'], lens: ['Lens', 'What the glass did to lines, light and edges'], detail: ['Detail', 'Noise and sharpness, judged at 100 %'] };
