@@ -11,3 +11,7 @@ export { warp, warpPlaces } from './warp';
 export { box, squares, slopes, quarter, smoothed, smoothedHalf, stabilise, restore, sharpen } from './detail';
 export { lensPlaces, radialGain } from './lens';
 export { fringeStart, extreme, fringeEnd } from './fringe';
+export { hueBands, colourRange, vibrance } from './hue';
+export { curves, curveLuminance, curveLightness, contrast, affine, affineTable } from './tone';
+export { acescct, lut3d, lut1d } from './table';
+export { localContrast, haze } from './maps';

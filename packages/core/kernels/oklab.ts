@@ -8,9 +8,9 @@ import { cbrt, mix, row, s, smooth } from './maths';
 // @ts-ignore: decorator
 @inline export function labB(l: v128, m: v128, k: v128): v128 { return f32x4.sub(f32x4.add(f32x4.mul(s(0.0259040371), l), f32x4.mul(s(0.7827717662), m)), f32x4.mul(s(0.8086757660), k)); }
 // @ts-ignore: decorator
-@inline function cube(x: v128): v128 { return f32x4.mul(x, f32x4.mul(x, x)); }
+@inline export function cube(x: v128): v128 { return f32x4.mul(x, f32x4.mul(x, x)); }
 // @ts-ignore: decorator
-@inline function store(r: usize, g: usize, b: usize, p: usize, L: v128, A: v128, B: v128): void {
+@inline export function store(r: usize, g: usize, b: usize, p: usize, L: v128, A: v128, B: v128): void {
   const l = cube(f32x4.add(L, f32x4.add(f32x4.mul(s(0.3963377774), A), f32x4.mul(s(0.2158037573), B))));
   const m = cube(f32x4.sub(L, f32x4.add(f32x4.mul(s(0.1055613458), A), f32x4.mul(s(0.0638541728), B))));
   const k = cube(f32x4.sub(L, f32x4.add(f32x4.mul(s(0.0894841775), A), f32x4.mul(s(1.2914855480), B))));

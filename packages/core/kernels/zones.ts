@@ -1,7 +1,8 @@
 import { exp2, log2, row, s, smooth } from './maths';
 
+/** A row of a map read at four places: cell and fraction. */
 // @ts-ignore: decorator
-@inline function across(map: usize, i: v128, t: v128): v128 {
+@inline export function across(map: usize, i: v128, t: v128): v128 {
   const q0 = map + (<usize>i32x4.extract_lane(i, 0) << 2), q1 = map + (<usize>i32x4.extract_lane(i, 1) << 2), q2 = map + (<usize>i32x4.extract_lane(i, 2) << 2), q3 = map + (<usize>i32x4.extract_lane(i, 3) << 2);
   const low = f32x4(load<f32>(q0), load<f32>(q1), load<f32>(q2), load<f32>(q3)), high = f32x4(load<f32>(q0, 4), load<f32>(q1, 4), load<f32>(q2, 4), load<f32>(q3, 4));
   return f32x4.add(low, f32x4.mul(f32x4.sub(high, low), t));

@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { apply3, invert3, type Vector3 } from '../src/colour/matrix.ts';
 import { rec2020ToOklab } from '../src/colour/oklab.ts';
 import { rec2020To, srgb, rec2020ToXyz, xyzToXy } from '../src/colour/spaces.ts';
+import { shiftedWhite } from '../src/colour/shift.ts';
 import { temperatureOf } from '../src/colour/temperature.ts';
 import { decodeSrgb, encodeSrgb } from '../src/colour/transfer.ts';
 import { sendThrough } from '../src/look/dyestrip.ts';
@@ -13,7 +14,6 @@ import { neutralCoefficients } from '../src/stock/neutral.ts';
 import { monotoneCubic } from '../src/steps/curve/monotone.ts';
 import { stepKinds } from '../src/steps/registry.ts';
 import type { ParameterValue } from '../src/steps/step.ts';
-import { shiftedWhite } from '../src/steps/warmth/index.ts';
 import { kernels } from './kernels.ts';
 
 const step = (kind: string, params: Record<string, ParameterValue>, strength = 1): LookStep => ({ ...newStep(kind, kind), params: { ...newStep(kind, kind).params, ...params }, strength });
@@ -27,7 +27,8 @@ const samples: Vector3[] = [fromSrgb(0.8, 0.3, 0.2), fromSrgb(0.2, 0.5, 0.7), fr
 describe('every step', () => {
   it.each(stepKinds.filter((k) => k.lane !== 'stock').map((k) => k.kind))('%s at its defaults is no pass at all', (kind) => expect(passesOf(newStep(kind, 'x'), 1)).toEqual([]));
   it.each(stepKinds.filter((k) => k.lane !== 'stock').map((k) => [k.kind, k] as const))('%s at strength 0 is no pass at all', (kind, k) => {
-    const extreme = Object.fromEntries(Object.entries(k.params).map(([n, p]) => [n, p.type === 'number' ? p.max : [[0, 0.2], [1, 0.8]] as const]));
+    const extreme = Object.fromEntries(Object.entries(k.params).map(([n, p]) => [n, p.type === 'number' ? p.max : p.type === 'curve' ? [[0, 0.2], [1, 0.8]] : p.type === 'band' ? [[40, p.max, 60]] : p.default] as [string, ParameterValue]));
+    if (kind === 'colourRange') extreme['show'] = 0;
     expect(passesOf(step(kind, extreme, 0), 1)).toEqual([]);
   });
   it.each(stepKinds.map((k) => [k.kind, k] as const))('%s gives finite colours at both ends of every control', (kind, k) => {

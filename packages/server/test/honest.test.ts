@@ -6,7 +6,7 @@ import { apply3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { rgbToXyz, srgb } from '@dyepot/core/src/colour/spaces.ts';
 import { decodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { plainDetail } from '@dyepot/core/src/groundwork/detail.ts';
-import { drawingOf, drawPlate, guideDrawing, guideFor } from '@dyepot/core/src/groundwork/draw.ts';
+import { drawingOf, drawPlate, guideDrawing, wholeFor } from '@dyepot/core/src/groundwork/draw.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { plainLens } from '@dyepot/core/src/groundwork/lens.ts';
 import { estimateNoise } from '@dyepot/core/src/groundwork/noise.ts';
@@ -25,8 +25,8 @@ while (levels.length < plateLevels) levels.push(halvePlate(kernels, levels[level
 /** Linear sRGB of the picture at a level of the plate. */
 function drawn(ground: Groundwork, level: 0 | 1): { width: number; height: number; linear: Float32Array } {
   const p = plan(null, { profile: facts.profile, seed: 1, groundwork: ground, picture: frame }, 'srgb'), guided = guideDrawing(ground, frame);
-  const guide = guideFor(kernels, p, { ...guided, source: { x: 0, y: 0, width: levels[guided.level]!.width, height: levels[guided.level]!.height } }, levels[guided.level]!), d = drawingOf(ground, frame, level, null), plate = levels[d.level]!, all = { x: 0, y: 0, width: plate.width, height: plate.height };
-  const piece = { ...d, source: all, ...(d.detail ? {} : { needed: all }) }, cut = drawPlate(kernels, piece, plate), out = new Uint16Array(render(kernels, p, cut, { x: 0, y: 0, whole: d.whole, guide }, 16).buffer);
+  const known = wholeFor(kernels, p, { ...guided, source: { x: 0, y: 0, width: levels[guided.level]!.width, height: levels[guided.level]!.height } }, levels[guided.level]!), d = drawingOf(ground, frame, level, null), plate = levels[d.level]!, all = { x: 0, y: 0, width: plate.width, height: plate.height };
+  const piece = { ...d, source: all, ...(d.detail ? {} : { needed: all }) }, cut = drawPlate(kernels, piece, plate), out = new Uint16Array(render(kernels, p, cut, { x: 0, y: 0, whole: d.whole, ...known }, 16).buffer);
   return { width: cut.width, height: cut.height, linear: Float32Array.from(out, (v) => decodeSrgb(v / 65535)) };
 }
 

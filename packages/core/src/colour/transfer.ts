@@ -16,3 +16,7 @@ export function encodeOprgb(linear: number): number {
 export function decodeOprgb(encoded: number): number {
   return Math.sign(encoded) * Math.pow(Math.abs(encoded), 563 / 256);
 }
+/** ACEScct to linear (S-2016-001). */
+export function decodeAcescct(v: number): number {
+  return v <= 0.155251141552511 ? (v - 0.0729055341958355) / 10.5402377416545 : 2 ** Math.min(17.52 * v - 9.72, 16);
+}

@@ -1,6 +1,8 @@
 import type { Vector3 } from '../colour/matrix.ts';
 import { halvePlate, levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 import type { Kernels } from '../render/kernels.ts';
+import { mapsFor, type Maps } from '../render/maps.ts';
+import { isMapPass } from '../render/pass.ts';
 import type { Plan } from '../render/plan.ts';
 import { detailActs, detailHalo, detailPlate, plainDetail, type Detail } from './detail.ts';
 import { fringeHalo, withoutFringes } from './fringe.ts';
@@ -74,12 +76,16 @@ export function guideDrawing(ground: Groundwork | null, frame: DrawnFrame): Guid
 }
 /** A drawing of the whole, small picture with the gain of its lens. */
 export interface GuideDrawing extends Drawing { picture: { width: number; height: number }; light: LensGain | null; full: View }
-export const needsGuide = (plan: Plan): boolean => plan.passes.some((p) => p.kernel === 'zones');
-/** The guide a plan needs, from the small plate's part that `guideDrawing` asks for; null when the plan has no zones. */
-export function guideFor(kernels: Kernels, plan: Plan, { light, picture, full, ...drawing }: GuideDrawing, small: Plate): Guide | null {
-  if (!needsGuide(plan)) return null;
-  const { width, height } = drawing.whole;
-  return zoneGuide(drawPlate(kernels, drawing, small), plan.scene, light && ((x, y) => gainAt(light, picture, full, ((x + 0.5) * full.width) / width, ((y + 0.5) * full.height) / height)));
+/** Whether a plan needs to know the whole picture. */
+export const needsGuide = (plan: Plan): boolean => plan.passes.some((p) => p.kernel === 'zones' || isMapPass(p));
+/** What a plan needs to know of the whole picture: the guide of its zones and the maps of its passes. */
+export interface WholePicture { guide: Guide | null; maps: Maps }
+/** That, from the small plate's part that `guideDrawing` asks for; nothing when the plan needs nothing. */
+export function wholeFor(kernels: Kernels, plan: Plan, { light, picture, full, ...drawing }: GuideDrawing, small: Plate): WholePicture {
+  if (!needsGuide(plan)) return { guide: null, maps: [] };
+  const { width, height } = drawing.whole, plate = drawPlate(kernels, drawing, small);
+  const guide = plan.passes.some((p) => p.kernel === 'zones') ? zoneGuide(plate, plan.scene, light && ((x, y) => gainAt(light, picture, full, ((x + 0.5) * full.width) / width, ((y + 0.5) * full.height) / height))) : null;
+  return { guide, maps: mapsFor(kernels, plan, plate, guide) };
 }
 
 /** The size of the picture that comes out. */

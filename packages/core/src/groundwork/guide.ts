@@ -2,8 +2,8 @@ import type { Matrix3, Vector3 } from '../colour/matrix.ts';
 import { apply3 } from '../colour/matrix.ts';
 import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 
-/** Slope and offset of the edge-aware base of log₂ light over the picture: base = slope·I + offset. */
-export interface Guide { width: number; height: number; slope: Float32Array; offset: Float32Array }
+/** Slope and offset of something edge-aware over log₂ light I: slope·I + offset. `light` is the air light, where it is haze's. */
+export interface Guide { width: number; height: number; slope: Float32Array; offset: Float32Array; light?: readonly [number, number, number] }
 
 /** Differences smaller than this (EV) are texture, larger ones edges. */
 const edgeEv = 0.5;
@@ -38,12 +38,17 @@ export function zoneGuide(plate: Plate, scene: readonly number[], gain: ((x: num
     const [r, g, b] = apply3(matrix, [0, 1, 2].map((c) => ((data[c * n + i]! - plateOffset) / plateScale) * scene[2 + c]!) as unknown as Vector3);
     light[i] = Math.log2(Math.max(1e-5, (0.2627 * r + 0.678 * g + 0.0593 * b) * (gain ? gain(i % width, Math.floor(i / width)) : 1)));
   }
-  const radius = Math.max(2, Math.round(Math.max(width, height) / 30)), mean = boxMean(light, width, height, radius), square = boxMean(light.map((v) => v * v), width, height, radius);
+  return guidedFilter(light, light, width, height, Math.max(2, Math.round(Math.max(width, height) / 30)), edgeEv ** 2);
+}
+
+/** Slope and offset of the guided filter of `p` by `guide` (He, Sun, Tang 2010, eq. 5–8); differences of less than √flat are smoothed over. */
+export function guidedFilter(guide: Float32Array, p: Float32Array, width: number, height: number, radius: number, flat: number): Guide {
+  const n = width * height, own = p === guide, mean = boxMean(guide, width, height, radius), square = boxMean(guide.map((v) => v * v), width, height, radius), meanP = own ? mean : boxMean(p, width, height, radius), both = own ? square : boxMean(guide.map((v, i) => v * p[i]!), width, height, radius);
   const slope = new Float32Array(n), offset = new Float32Array(n);
   for (let i = 0; i < n; i++) {
-    const variance = Math.max(0, square[i]! - mean[i]! ** 2);
-    slope[i] = variance / (variance + edgeEv ** 2);
-    offset[i] = mean[i]! * (1 - slope[i]!);
+    const variance = Math.max(0, square[i]! - mean[i]! ** 2), shared = own ? variance : both[i]! - mean[i]! * meanP[i]!;
+    slope[i] = shared / (variance + flat);
+    offset[i] = meanP[i]! - mean[i]! * slope[i]!;
   }
   return { width, height, slope: boxMean(slope, width, height, radius), offset: boxMean(offset, width, height, radius) };
 }

@@ -4,7 +4,7 @@ import { decodeSrgb } from '../colour/transfer.ts';
 import type { Kernels } from '../render/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
 import { lookPasses, passesOf } from '../render/plan.ts';
-import type { PointwisePass } from '../render/pass.ts';
+import { isPointwise, type Pass } from '../render/pass.ts';
 import { stepsOf, type Look } from './look.ts';
 
 /** The colours sent through a look for its face, as sRGB: greys, skins, sky, sea, foliage, brick, straw. */
@@ -14,9 +14,9 @@ const swatches: readonly (readonly [number, number, number])[] = [
 ];
 const toScene = chain3(xyzToRec2020, rgbToXyz(srgb));
 
-/** Runs linear Rec.2020 colours through passes. @returns the colours after them */
-export function sendThrough(kernels: Kernels, passes: readonly PointwisePass[], colours: readonly Vector3[]): Vector3[] {
-  const n = (colours.length + 3) & ~3, longest = Math.max(64, ...passes.map((p) => p.parameters.length));
+/** Runs linear Rec.2020 colours through the passes that act on every place alike. @returns the colours after them */
+export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: readonly Vector3[]): Vector3[] {
+  const passes = all.filter(isPointwise), n = (colours.length + 3) & ~3, longest = Math.max(64, ...passes.map((p) => p.parameters.length));
   const at = kernels.reserve(n * 12 + longest * 4 + 64), numbers = at + n * 12;
   colours.forEach((c, i) => c.forEach((v, k) => { kernels.f32()[at / 4 + k * n + i] = v; }));
   for (const pass of passes) {

@@ -4,6 +4,8 @@ type Pointwise = (r: number, g: number, b: number, n: number, parameters: number
 type Exports = Record<PointwiseKernel, Pointwise> & {
   memory: WebAssembly.Memory;
   scene(src: number, r: number, g: number, b: number, n: number, parameters: number): void;
+  localContrast(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
+  haze(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   zones(r: number, g: number, b: number, n: number, parameters: number, slope: number, offset: number): void;
   box(src: number, scratch: number, dst: number, width: number, height: number, stride: number, radius: number): void;
   squares(src: number, dst: number, bytes: number): void;

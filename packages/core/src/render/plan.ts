@@ -9,7 +9,7 @@ import { emptyLook } from '../look/look.ts';
 import { defaultsOf } from '../steps/step.ts';
 import { stepKind } from '../steps/registry.ts';
 import type { OutputSpace } from './output.ts';
-import type { Pass, PointwisePass } from './pass.ts';
+import type { Pass } from './pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
 export const engineVersion = 3;
@@ -26,7 +26,7 @@ export interface Plan {
 export interface FrameBasis { profile: CameraProfile; seed: number; groundwork?: Groundwork | null; picture?: { width: number; height: number; fileLens?: FileLens | null } }
 
 /** The passes of one step at the look's strength; none when it is off. Steps are never changed in place, so they are kept with it. */
-export function passesOf(step: LookStep, lookStrength: number): PointwisePass[] {
+export function passesOf(step: LookStep, lookStrength: number): Pass[] {
   const kind = stepKind(step.kind);
   if (!kind || !step.on) return [];
   const known = stepPasses.get(step);
@@ -35,10 +35,10 @@ export function passesOf(step: LookStep, lookStrength: number): PointwisePass[] 
   stepPasses.set(step, { strength: lookStrength, passes });
   return passes;
 }
-const stepPasses = new WeakMap<LookStep, { strength: number; passes: PointwisePass[] }>();
+const stepPasses = new WeakMap<LookStep, { strength: number; passes: Pass[] }>();
 
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */
-export function lookPasses(look: Look | null): PointwisePass[] {
+export function lookPasses(look: Look | null): Pass[] {
   const l = look ?? noLook, known = compiled.get(l);
   if (known) return known;
   const passes = compileLook(l);
@@ -48,16 +48,16 @@ export function lookPasses(look: Look | null): PointwisePass[] {
 
 const noLook = emptyLook('');
 /** Looks are never changed in place, so what one compiles to is kept with it. */
-const compiled = new WeakMap<Look, PointwisePass[]>();
+const compiled = new WeakMap<Look, Pass[]>();
 
-function compileLook(l: Look): PointwisePass[] {
+function compileLook(l: Look): Pass[] {
   const stock = l.stock.on ? passesOf(l.stock, l.strength) : passesOf(emptyLook('').stock, 1);
   return foldMatrices([...l.scene.flatMap((s) => passesOf(s, l.strength)), ...stock, ...l.print.flatMap((s) => passesOf(s, l.strength))]);
 }
 
 /** Neighbouring matrices become their product. */
-function foldMatrices(passes: PointwisePass[]): PointwisePass[] {
-  const out: PointwisePass[] = [];
+function foldMatrices(passes: Pass[]): Pass[] {
+  const out: Pass[] = [];
   for (const pass of passes) {
     const last = out[out.length - 1];
     if (pass.kernel === 'matrix' && last?.kernel === 'matrix') out[out.length - 1] = { kernel: 'matrix', parameters: multiply3(pass.parameters as unknown as Matrix3, last.parameters as unknown as Matrix3) };

@@ -25,6 +25,16 @@ export function oklabOf8(r: number, g: number, b: number): [number, number, numb
   return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
 }
 
+/** The chroma found at each hue, of a regular sample of at most `most` pixels. */
+function huesOf(rgba: Uint8Array, most: number): Float32Array {
+  const n = rgba.length / 4, stride = Math.max(1, Math.ceil(n / most) | 1), hues = new Float32Array(hueBins);
+  for (let i = 0; i < n; i += stride) {
+    const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!), chroma = Math.hypot(a, b);
+    if (chroma > 0.004) hues[Math.floor(((Math.atan2(b, a) / (2 * Math.PI) + 1) % 1) * hueBins) % hueBins]! += chroma;
+  }
+  return hues;
+}
+
 /** Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). */
 export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, part: { x: number; y: number; width: number; height: number } | null = null): Readouts {
   if (part) {
@@ -32,13 +42,13 @@ export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, p
     for (let j = 0; j < part.height; j++) { const from = ((part.y + j) * width + part.x) * 4; cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4); }
     return readoutsOf(cut, part.width, kind);
   }
-  const n = rgba.length / 4, out: Readouts = { kind, histogram: histogramOf(rgba), sampled: 0, wave: null, vectors: null, hues: null };
+  const n = rgba.length / 4, out: Readouts = { kind, histogram: histogramOf(rgba), sampled: 0, wave: null, vectors: null, hues: huesOf(rgba, kind === 'hues' ? 60000 : 15000) };
   if (kind === 'histogram') return out;
+  if (kind === 'hues') { out.sampled = Math.min(n, 60000); return out; }
   // an odd stride, so that columns are not passed over
   const stride = Math.max(1, Math.ceil(n / 60000) | 1);
   if (kind === 'waveform' || kind === 'parade') out.wave = new Uint32Array(waveWidth * waveHeight * (kind === 'parade' ? 3 : 1));
-  else if (kind === 'vectors') out.vectors = new Uint32Array(vectorSide * vectorSide);
-  else out.hues = new Float32Array(hueBins);
+  else out.vectors = new Uint32Array(vectorSide * vectorSide);
   for (let i = 0; i < n; i += stride) {
     const r = rgba[i * 4]!, g = rgba[i * 4 + 1]!, b = rgba[i * 4 + 2]!;
     out.sampled++;
@@ -49,13 +59,8 @@ export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, p
       continue;
     }
     const [, a, y] = oklabOf8(r, g, b);
-    if (out.vectors) {
-      const u = Math.round((0.5 + a / (2 * vectorReach)) * (vectorSide - 1)), v = Math.round((0.5 - y / (2 * vectorReach)) * (vectorSide - 1));
-      if (u >= 0 && v >= 0 && u < vectorSide && v < vectorSide) out.vectors[v * vectorSide + u]!++;
-    } else {
-      const chroma = Math.hypot(a, y);
-      if (chroma > 0.004) out.hues![Math.floor(((Math.atan2(y, a) / (2 * Math.PI) + 1) % 1) * hueBins) % hueBins]! += chroma;
-    }
+    const u = Math.round((0.5 + a / (2 * vectorReach)) * (vectorSide - 1)), v = Math.round((0.5 - y / (2 * vectorReach)) * (vectorSide - 1));
+    if (u >= 0 && v >= 0 && u < vectorSide && v < vectorSide) out.vectors![v * vectorSide + u]!++;
   }
   return out;
 }

@@ -1,4 +1,5 @@
-import type { PointwisePass } from '../render/pass.ts';
+import type { StoredTable } from '../formats/table.ts';
+import type { Pass } from '../render/pass.ts';
 
 /** Where light is when a step meets it. */
 export type Lane = 'scene' | 'stock' | 'print';
@@ -12,9 +13,16 @@ export interface NumberParameter {
   step: number; decimals: number;
 }
 export interface CurveParameter { type: 'curve'; label: string; default: readonly (readonly [number, number])[] }
-export type Parameter = NumberParameter | CurveParameter;
+/** One of a few words. */
+export interface ChoiceParameter { type: 'choice'; label: string; options: readonly (readonly [value: string, words: string])[]; default: string }
+/** A curve round the hue circle: handles of hue (degrees), value and width (degrees); none is zero everywhere. */
+export interface BandParameter { type: 'band'; label: string; unit: string; min: number; max: number; default: readonly BandHandle[] }
+export type BandHandle = readonly [hue: number, value: number, width: number];
+/** A lookup table that stands in the look itself. */
+export interface TableParameter { type: 'table'; label: string; default: null }
+export type Parameter = NumberParameter | CurveParameter | ChoiceParameter | BandParameter | TableParameter;
 export type CurvePoints = readonly (readonly [number, number])[];
-export type ParameterValue = number | CurvePoints;
+export type ParameterValue = number | string | CurvePoints | readonly BandHandle[] | StoredTable | null;
 export type ParameterValues = Readonly<Record<string, ParameterValue>>;
 
 export interface StepKind {
@@ -29,7 +37,9 @@ export interface StepKind {
    * What the step does at a strength (0–2, 1 as designed). No pass at all when it changes nothing.
    * Parameters are validated and complete.
    */
-  compile(params: ParameterValues, strength: number): PointwisePass[];
+  compile(params: ParameterValues, strength: number): Pass[];
+  /** what a table cannot carry of it; none when it is the same everywhere in the picture */
+  unbakeable?: string;
 }
 
 /** Declares a step kind; validation, controls, the look file and the docs page derive from what is said here. */
@@ -41,6 +51,9 @@ export function defineStep(kind: StepKind): StepKind {
 export function number(label: string, unit: string, min: number, max: number, value: number, step: number, decimals: number): NumberParameter {
   return { type: 'number', label, unit, min, max, default: value, step, decimals };
 }
+
+/** A choice parameter. */
+export const choice = (label: string, options: ChoiceParameter['options'], value: string): ChoiceParameter => ({ type: 'choice', label, options, default: value });
 
 /** Reads a number parameter. */
 export const numberOf = (params: ParameterValues, name: string): number => params[name] as number;

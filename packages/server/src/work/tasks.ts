@@ -9,7 +9,7 @@ import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
-import { drawingOf, drawPlate, guideDrawing, guideFor, needsGuide, type Area, type DrawnFrame } from '@dyepot/core/src/groundwork/draw.ts';
+import { drawingOf, drawPlate, guideDrawing, wholeFor, needsGuide, type Area, type DrawnFrame } from '@dyepot/core/src/groundwork/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
@@ -119,8 +119,8 @@ const drawn = (size: { width: number; height: number }, facts: RawFacts): DrawnF
 export async function renderRegion(t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> {
   const k = await kernels(), frame = drawn(t.full, t.facts), drawing = drawingOf(t.groundwork, frame, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space);
   const plate = drawPlate(k, drawing, await readPlate(t.folder, drawing.level, t.full, drawing.source)), small = guideDrawing(t.groundwork, frame);
-  const guide = needsGuide(p) ? guideFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
-  return { rgba: render(k, p, plate, { ...drawing.area, whole: drawing.whole, guide }, 8), width: plate.width, height: plate.height };
+  const known = needsGuide(p) ? wholeFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
+  return { rgba: render(k, p, plate, { ...drawing.area, whole: drawing.whole, ...known }, 8), width: plate.width, height: plate.height };
 }
 
 export interface ThumbTask { folder: string; full: { width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; longEdge: number; file: string }
@@ -151,9 +151,9 @@ async function renderFull(path: string, known: string | null, look: Look | null,
   const p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame }, space), guided = guideDrawing(groundwork, frame);
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
-  const guide = guideFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
+  const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
   const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded), { width, height } = plate, depth = depthFor(width, height);
-  const bytes = render(k, p, plate, { x: 0, y: 0, guide }, depth);
+  const bytes = render(k, p, plate, { x: 0, y: 0, ...about }, depth);
   return { pixels: depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), width, height };
 }
 

@@ -1,4 +1,4 @@
-import { developPlanes, maskPixels, type Area, drawingKey, drawPlate, guideFor, loadKernels, readoutsOf, render, type Drawing, type GuideDrawing, type Guide, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { developPlanes, isPointwise, needsGuide, maskPixels, type Area, drawingKey, drawPlate, wholeFor, loadKernels, readoutsOf, render, type Drawing, type GuideDrawing, type WholePicture, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
 import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
 
 /** One picture to make of what a slot holds. `guide` says where the frame's small plate is, for plans that need it. */
@@ -15,7 +15,7 @@ export type Answer =
   | { type: 'unrendered'; id: number; slot: string; message: string }
   | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; readouts: Readouts | null };
 
-interface Held { piece: Plate; drawn: { key: string; plate: Plate } | null; guide: { key: string; guide: Guide | null }; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
+interface Held { piece: Plate; drawn: { key: string; plate: Plate } | null; known: { key: string; whole: WholePicture }; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
 const slots = new Map<string, Held>(), smallPlates = new Map<string, Promise<Plate>>();
 const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
@@ -45,27 +45,31 @@ async function fetchPlate(url: string): Promise<Plate | { message: string }> {
 async function hold({ slot, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
   const piece = await fetchPlate(url);
   if ('message' in piece) return post({ type: 'failed', slot, message: piece.message });
-  slots.set(slot, { piece, drawn: null, guide: { key: '', guide: null }, last: null, kept: null });
+  slots.set(slot, { piece, drawn: null, known: { key: '', whole: nothing }, last: null, kept: null });
   post({ type: 'held', slot, url, width: piece.width, height: piece.height });
 }
 
-/** The guide of a plan with zones; kept as long as light and geometry stay. */
-async function guideOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<Guide | null> {
-  if (!guide || !plan.passes.some((p) => p.kernel === 'zones')) return null;
-  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()}`;
-  if (held.guide.key === key) return held.guide.guide;
+const nothing: WholePicture = { guide: null, maps: [] };
+/** What a plan needs to know of the whole picture; kept as long as what stands before it stays. */
+async function wholeOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<WholePicture> {
+  if (!guide || !needsGuide(plan)) return nothing;
+  // what comes after the last pass that asks does not matter to it
+  let last = plan.passes.length;
+  while (last > 0 && isPointwise(plan.passes[last - 1]!)) last--;
+  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes.slice(0, last).map((p) => `${p.kernel} ${p.kernel === 'lensGain' ? '' : Array.from(p.parameters).join()}`).join(';')}`;
+  if (held.known.key === key) return held.known.whole;
   const small = await (smallPlates.get(guide.url) ?? (() => { const asked = fetchPlate(guide.url).then((p) => { if ('message' in p) throw new Error(p.message); return p; }); smallPlates.set(guide.url, asked); return asked; })());
-  held.guide = { key, guide: guideFor(k, plan, guide.drawing, small) };
-  return held.guide.guide;
+  held.known = { key, whole: wholeFor(k, plan, guide.drawing, small) };
+  return held.known.whole;
 }
 
 async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Promise<void> {
   const k = await kernels, held = slots.get(slot);
   if (!held) return post({ type: 'unrendered', id, slot, message: '' });
-  const { plan, drawing } = job, guide = await guideOf(k, held, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
+  const { plan, drawing } = job, known = await wholeOf(k, held, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
   if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
   if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]); return; }
-  const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, guide };
+  const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, ...known };
   // what stands before the change is kept, so that a drag only computes from there on
   let from: { planes: Planes; count: number } | null = null;
   if (held.last) {

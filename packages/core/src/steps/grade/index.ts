@@ -1,9 +1,9 @@
 import { labMatrices, polar } from '../../colour/oklab.ts';
 import { defineStep, number, numberOf, type NumberParameter } from '../step.ts';
 
-export const gradeRanges = ['darks', 'mids', 'lights'] as const;
+export const gradeRanges = ['darks', 'mids', 'lights', 'all'] as const;
 export type GradeRange = (typeof gradeRanges)[number];
-const named: Record<GradeRange, string> = { darks: 'Darks', mids: 'Mids', lights: 'Lights' };
+const named: Record<GradeRange, string> = { darks: 'Darks', mids: 'Mids', lights: 'Lights', all: 'All' };
 
 const params: Record<string, NumberParameter> = {};
 for (const range of gradeRanges) {
@@ -13,23 +13,28 @@ for (const range of gradeRanges) {
 }
 params['darksEndEv'] = number('Darks end at', 'EV', -5, -0.5, -2.2, 0.1, 1);
 params['lightsBeginEv'] = number('Lights begin at', 'EV', -0.3, 2.2, 0.6, 0.1, 1);
+params['balance'] = number('Balance, to darks or to lights', '', -100, 100, 0, 1, 0);
 
 /** OKLab lightness of a grey so many EV from middle grey (0.18). */
 const lightnessAt = (ev: number): number => Math.cbrt(0.18 * 2 ** ev);
 const half = 0.14;
+/** How far, in EV, a balance of 100 moves both boundaries. */
+const balanceEv = 1.5;
 
 /** Colour and lightness into darks, mids and lights as OKLab offsets (hue in degrees, chroma, lightness). */
 export const grade = defineStep({
   kind: 'grade', lane: 'print', name: 'Grade', purpose: 'Colour into darks, mids and lights', needs: ['warmer highlights', 'cool shadows', 'split tone', 'old print', 'complement'],
   params,
   compile: (values, strength) => {
-    const offsets = gradeRanges.flatMap((range) => {
-      const [a, b] = polar(numberOf(values, `${range}Hue`), numberOf(values, `${range}Chroma`) * strength);
-      return [a, b, numberOf(values, `${range}Lightness`) * strength];
-    });
+    const of = (name: string): number => values[name] === undefined ? 0 : numberOf(values, name), whole = [...polar(of('allHue'), of('allChroma')), of('allLightness')];
+    const offsets = (['darks', 'mids', 'lights'] as const).flatMap((range) => [...polar(of(`${range}Hue`), of(`${range}Chroma`)), of(`${range}Lightness`)].map((v, i) => (v + whole[i]!) * strength));
     if (offsets.every((v) => v === 0)) return [];
-    const dark = lightnessAt(numberOf(values, 'darksEndEv')), light = lightnessAt(numberOf(values, 'lightsBeginEv'));
+    // a balance toward the lights gives them more of the picture
+    const shift = (-of('balance') / 100) * balanceEv, dark = lightnessAt(of('darksEndEv') + shift), light = Math.max(dark + 0.02, lightnessAt(of('lightsBeginEv') + shift));
     const darkHigh = Math.min(dark + half, (dark + light) / 2 + 1e-3), lightLow = Math.max(light - half, (dark + light) / 2);
     return [{ kernel: 'grade', parameters: [...labMatrices, Math.max(0, dark - half), darkHigh, lightLow, light + half, ...offsets] }];
   },
 });
+
+/** The hue tied to another: its complement, 180° away; a neighbour, 30°; or a third of the circle. */
+export const tiedHue = (hue: number, tie: 'complement' | 'analogous' | 'triad'): number => (hue + { complement: 180, analogous: 30, triad: 120 }[tie]) % 360;
