@@ -9,7 +9,7 @@ const turn: f32 = 0.15915494309;
  * chroma factor less one, lightness shift at full weight, each the number of intervals and its values, the first repeated twice.
  */
 export function hueBands(r: usize, g: usize, b: usize, n: i32, p: usize): void {
-  const from = v128.load32_splat(p + 72), to = v128.load32_splat(p + 76), last = load<f32>(p + 80), step = ((<usize>last + 2) << 2) + 4, shifts = p + 84, chromas = shifts + step, lights = chromas + step;
+  const from = v128.load32_splat(p + 72), to = v128.load32_splat(p + 76), last = load<f32>(p + 80), step = (<usize>last + 2) << 2, shifts = p + 84, chromas = shifts + step, lights = chromas + step;
   for (let i: usize = 0; i < <usize>n * 4; i += 16) {
     const x = v128.load(r + i), y = v128.load(g + i), z = v128.load(b + i);
     const l = cbrt(row(p, x, y, z)), m = cbrt(row(p + 12, x, y, z)), k = cbrt(row(p + 24, x, y, z)), A = labA(l, m, k), B = labB(l, m, k), chroma = f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B)));

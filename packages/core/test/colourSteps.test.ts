@@ -40,6 +40,11 @@ describe('hue bands', () => {
     const s = step('hueBands', { hue: [[110, -40, 60]], guard: 0 });
     for (const c of samples) { const before = lch(c), after = lch(one(s, c)); expect(turned(after.h, before.h)).toBeCloseTo(bandAt([[110, -40, 60]], own(c).h), 0); expect(after.l).toBeCloseTo(before.l, 3); expect(after.c).toBeCloseTo(before.c, 2); }
   });
+  it('the kernel agrees with the formula in double precision, all round the circle', () => {
+    const hue = [[100, 30, 80], [355, -25, 40]] as const, chroma = [[200, 60, 90], [2, -40, 30]] as const, lightness = [[255, -0.2, 60], [359, 0.1, 20]] as const, s = step('hueBands', { hue, chroma, lightness, guard: 0 });
+    const ring = Array.from({ length: 1440 }, (_, i) => (i / 4) * (Math.PI / 180)), out = run(s, ring.map((h) => oklabToRec2020([0.65, 0.12 * Math.cos(h), 0.12 * Math.sin(h)])));
+    ring.forEach((h, i) => { const degrees = i / 4, turn = h + (bandAt(hue, degrees) * Math.PI) / 180, c = 0.12 * Math.max(0, 1 + bandAt(chroma, degrees) / 100); close(rec2020ToOklab(out[i]!), [0.65 + bandAt(lightness, degrees), c * Math.cos(turn), c * Math.sin(turn)], 6e-4); });
+  });
   it('turn yellow foliage orange and aqua water blue', () => {
     const foliage = one(step('hueBands', { hue: [[108, -38, 50]] }), fromSrgb(0.75, 0.7, 0.2)), water = one(step('hueBands', { hue: [[200, 50, 50]] }), fromSrgb(0.2, 0.65, 0.65));
     expect(own(foliage).h).toBeGreaterThan(55);

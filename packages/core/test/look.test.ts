@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
+import { passesOf } from '../src/render/plan.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
 import { readLook, validateLook, writeLook } from '../src/look/schema.ts';
 import { stepKinds } from '../src/steps/registry.ts';
@@ -24,10 +25,12 @@ describe('the look document', () => {
     const folder = fileURLToPath(new URL('../../../demo/looks', import.meta.url));
     for (const name of readdirSync(folder)) expect(message(JSON.parse(readFileSync(`${folder}/${name}`, 'utf8'))), name).toBe('accepted');
   });
-  it('leaves out nothing it may hold: missing parameters become their defaults', () => {
+  it('is complete without what is left out: missing parameters stay so and mean their defaults', () => {
     const read = validateLook({ ...emptyLook('x'), print: [{ id: 'a', kind: 'grade', params: { lightsHue: 60 } }] });
     if ('message' in read) throw new Error(read.message);
-    expect(read.look.print[0]).toMatchObject({ on: true, strength: 1, mask: null, params: { lightsHue: 60, darksChroma: 0, darksEndEv: -2.2 } });
+    expect(read.look.print[0]).toMatchObject({ on: true, strength: 1, mask: null, params: { lightsHue: 60 } });
+    const chroma = { ...read.look.print[0]!, params: { lightsHue: 60, lightsChroma: 0.05 } };
+    expect(passesOf(chroma, 1)).toEqual(passesOf({ ...newStep('grade', 'a'), params: { ...newStep('grade', 'a').params, lightsHue: 60, lightsChroma: 0.05 } }, 1));
   });
 });
 

@@ -4,9 +4,9 @@ import { readStoredTable } from '../formats/table.ts';
 import type { Lane, Parameter } from '../steps/step.ts';
 import type { Look } from './look.ts';
 
-/** Numbers that are left out are written as their defaults; what else is left out stays so, and means its default. */
+/** A parameter that is left out stays so, and means its default. */
 function parameterSchema(p: Parameter): Joi.Schema {
-  if (p.type === 'number') return Joi.number().strict().min(p.min).max(p.max).default(p.default).label(p.label);
+  if (p.type === 'number') return Joi.number().strict().min(p.min).max(p.max).label(p.label);
   if (p.type === 'choice') return Joi.string().valid(...p.options.map(([value]) => value)).label(p.label);
   if (p.type === 'band') return Joi.array().items(Joi.array().ordered(Joi.number().strict().min(0).max(360).required(), Joi.number().strict().min(p.min).max(p.max).required(), Joi.number().strict().min(5).max(180).required())).max(16).label(p.label);
   if (p.type === 'table') return Joi.object().unknown().allow(null).label(p.label).custom((value: unknown, helpers) => { const read = value === null ? { table: null } : readStoredTable(value); return 'message' in read ? helpers.message({ custom: `{{#label}}: ${read.message}` }) : value; });

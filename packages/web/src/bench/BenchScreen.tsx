@@ -19,6 +19,7 @@ import { act } from './benchSlice.ts';
 import { Chain } from './Chain.tsx';
 import { NameLook } from './NameLook.tsx';
 import { Tray } from './Tray.tsx';
+import { usePictureTools } from './usePictureTools.ts';
 import { Witnesses } from './Witnesses.tsx';
 
 const strength = number('Look strength', '%', 0, 200, 100, 1, 0);
@@ -86,6 +87,8 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
     } catch (error) { complain(messageOf(error)); }
   };
 
+  const tools = usePictureTools(look, state.selected);
+  useHotkeys('escape', () => tools.onTool('off'));
   useHotkeys('mod+z', () => dispatch(act.undone()), { ...keys, preventDefault: true });
   useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { ...keys, preventDefault: true });
   useHotkeys('mod+s', () => void save(), { ...keys, preventDefault: true });
@@ -105,12 +108,12 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       {darkroom && <>
         {/* the lead stands first, so that its pieces are asked for before the witnesses' */}
         <div className="table">
-          <FrameView darkroom={darkroom} frame={lead} look={look} ground={lead.groundwork} before={state.before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' }} view={state.view} onView={onView} live={(s) => ({ look: s.bench.look, ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
+          <FrameView darkroom={darkroom} frame={lead} look={tools.shown(look)} ground={lead.groundwork} mask={false} onPick={tools.onPick} onPull={tools.onPull} before={state.before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' }} view={state.view} onView={onView} live={(s) => ({ look: tools.shown(s.bench.look), ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
           <ViewTools view={state.view} onView={onView} befores={[{ value: 'ground', words: 'before: groundwork only' }, { value: 'decoded', words: 'before: as decoded' }]} before={state.before} onBefore={(v) => dispatch(act.beforeChosen(v as 'ground'))} />
         </div>
         <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
       </>}
-      <Tray look={look} selected={state.selected} readouts={readouts} />
+      <Tray look={look} selected={state.selected} readouts={readouts} tools={tools} />
       <Chain look={look} selected={state.selected} />
       {naming && <NameLook look={look} title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'} onClose={() => setNaming(null)} onSave={(name, family, notes) => void saveAs(name, family, notes)} />}
     </div>

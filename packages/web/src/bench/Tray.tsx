@@ -1,11 +1,15 @@
-import { defaultsOf, gradeRanges, number, renditions, stepKind, type CurvePoints, type Histogram, type Look, type LookStep, type NumberParameter, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { defaultsOf, number, renditions, stepKind, type BandHandle, type ChoiceParameter, type CurvePoints, type Look, type LookStep, type NumberParameter, type ParameterValue, type ReadoutKind, type Readouts, type StoredTable } from '@dyepot/core';
 import { useCallback } from 'react';
-import { CurveEditor } from '../kit/CurveEditor.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Readout } from '../kit/Readout.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { act, nameOf } from './benchSlice.ts';
+import { CurveControl } from './CurveControl.tsx';
 import { GradeRing } from './GradeRing.tsx';
+import { CdlGrid, GelControl, MixerGrid } from './GridControls.tsx';
+import { HueBandEditor, type BandCurve } from './HueBandEditor.tsx';
+import { RangeControl } from './RangeControl.tsx';
+import { TableControl } from './TableControl.tsx';
 
 const strength = number('Strength', '%', 0, 200, 100, 1, 0);
 const starts: Record<string, { name: string; values: Record<string, number> | CurvePoints }[]> = {
@@ -14,30 +18,49 @@ const starts: Record<string, { name: string; values: Record<string, number> | Cu
   neutral: Object.values(renditions).map(({ name, params: { contrast, whiteEv, toe } }) => ({ name, values: { contrast, whiteEv, toe } })),
 };
 
-function StepControls({ step, histogram }: { step: LookStep; histogram: Histogram | null }): React.JSX.Element {
-  const dispatch = useAppDispatch(), kind = stepKind(step.kind)!, params = { ...defaultsOf(kind), ...step.params };
-  const set = (name: string, value: number | CurvePoints, gesture: string): void => { dispatch(act.parameterSet({ id: step.id, name, value, words: `${kind.name}: ${kind.params[name]?.label ?? name}`, gesture: `${step.id}-${name}-${gesture}` })); };
-  const numbers = Object.entries(kind.params).filter((e): e is [string, NumberParameter] => e[1].type === 'number' && !(step.kind === 'grade' && gradeRanges.some((r) => e[0].startsWith(r) && !e[0].endsWith('EndEv') && !e[0].endsWith('BeginEv'))));
+/** What the hand does on the picture for the selected step. */
+export type PictureTool = 'off' | 'range' | 'point' | 'pull';
+export interface PictureTools { tool: PictureTool; onTool: (t: PictureTool) => void; /** side of the square a colour is picked from */ size: number; onSize: (n: number) => void; channel: string; onChannel: (c: string) => void; band: BandCurve; onBand: (c: BandCurve) => void; onShow: (on: boolean) => void }
+
+function StepControls({ step, readouts, tools }: { step: LookStep; readouts: Readouts | null; tools: PictureTools }): React.JSX.Element {
+  const dispatch = useAppDispatch(), kind = stepKind(step.kind)!, params = { ...defaultsOf(kind), ...step.params }, histogram = readouts?.histogram ?? null, hues = readouts?.hues ?? null;
+  const set = (name: string, value: ParameterValue, gesture: string): void => { dispatch(act.parameterSet({ id: step.id, name, value, words: `${kind.name}: ${kind.params[name]?.label ?? name}`, gesture: gesture && `${step.id}-${name}-${gesture}` })); };
+  const setAll = (values: Record<string, ParameterValue>, words: string, gesture: string): void => { dispatch(act.parametersSet({ id: step.id, values, words, gesture: gesture && `${step.id}-${gesture}` })); }, numeric = params as Record<string, number>, toggle = (t: PictureTool) => (on: boolean): void => tools.onTool(on ? t : 'off');
+  const fitting = (): React.JSX.Element | null => {
+    switch (step.kind) {
+      case 'curve': return <CurveControl params={params} histogram={histogram} picking={tools.tool === 'point'} onPicking={toggle('point')} channel={tools.channel} onChannel={tools.onChannel} onSet={set} />;
+      case 'grade': return <GradeRing params={numeric} hues={hues} histogram={histogram} onSet={(values, gesture) => setAll(values, 'Grade', gesture)} />;
+      case 'hueBands': return <><HueBandEditor values={params as Record<BandCurve, readonly BandHandle[]>} hues={hues} curve={tools.band} onCurve={tools.onBand} pulling={tools.tool === 'pull'} onPulling={toggle('pull')} onChange={(c, handles, g) => set(c, handles, g)} /><NumberControl parameter={kind.params['guard'] as NumberParameter} value={numeric['guard']!} onChange={(v, g) => set('guard', v, g)} /></>;
+      case 'colourRange': return <RangeControl params={numeric} hues={hues} picking={tools.tool === 'range'} size={tools.size} onSize={tools.onSize} onPicking={toggle('range')} onShow={tools.onShow} onSet={set} />;
+      case 'mixer': return <><MixerGrid params={numeric} onSet={set} />{choices}</>;
+      case 'cdl': return <CdlGrid params={numeric} onSet={set} onSetAll={(values, g) => setAll(values, 'CDL', g)} />;
+      case 'gel': return <><GelControl params={numeric} onSet={set} />{choices}</>;
+      case 'tablePrint': case 'tableStock': return <><TableControl table={params['table'] as StoredTable | null} onTable={(table, words) => setAll({ table }, words, '')} />{choices}</>;
+      default: return null;
+    }
+  };
+  const choices = Object.entries(kind.params).filter((e): e is [string, ChoiceParameter] => e[1].type === 'choice').map(([name, p]) => <label key={name} className="inline choice">{p.label.toLowerCase()} <select aria-label={p.label} value={params[name] as string} onChange={(e) => set(name, e.target.value, '')}>{p.options.map(([value, words]) => <option key={value} value={value}>{words}</option>)}</select></label>);
+  const own = fitting(), numbers = Object.entries(kind.params).filter((e): e is [string, NumberParameter] => e[1].type === 'number');
   return (
     <>
-      {step.kind === 'curve' && <CurveEditor points={params['points'] as CurvePoints} histogram={histogram} onChange={(points, gesture) => set('points', points, gesture)} />}
-      {step.kind === 'grade' && <GradeRing params={params as Record<string, number>} onSet={(values, gesture) => dispatch(act.parametersSet({ id: step.id, values, words: 'Grade', gesture: `${step.id}-${gesture}` }))} />}
-      {starts[step.kind] && <div className="starts" role="group" aria-label="Starting points">{starts[step.kind]!.map((s) => <button key={s.name} type="button" onClick={() => dispatch(act.parametersSet({ id: step.id, values: Array.isArray(s.values) ? { points: s.values } : (s.values as Record<string, number>), words: s.name, gesture: '' }))}>{s.name}</button>)}</div>}
-      {numbers.map(([name, p]) => <NumberControl key={name} parameter={p} value={params[name] as number} onChange={(v, gesture) => set(name, v, gesture)} />)}
+      {own}
+      {starts[step.kind] && <div className="starts" role="group" aria-label="Starting points">{starts[step.kind]!.map((s) => <button key={s.name} type="button" onClick={() => setAll(Array.isArray(s.values) ? { points: s.values } : (s.values as Record<string, number>), s.name, '')}>{s.name}</button>)}</div>}
+      {!own && numbers.map(([name, p]) => <NumberControl key={name} parameter={p} value={numeric[name]!} onChange={(v, gesture) => set(name, v, gesture)} />)}
+      {!own && choices}
     </>
   );
 }
 
 /** The selected step's controls, under one readout. */
-export function Tray({ look, selected, readouts }: { look: Look; selected: string; readouts: Readouts | null }): React.JSX.Element {
-  const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), view = useAppSelector((s) => s.bench.view), limit = useCallback((): void => { dispatch(act.viewSet(view.limit ? { limit: null, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), histogram = readouts?.histogram ?? null, step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
+export function Tray({ look, selected, readouts, tools }: { look: Look; selected: string; readouts: Readouts | null; tools: PictureTools }): React.JSX.Element {
+  const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), view = useAppSelector((s) => s.bench.view), limit = useCallback((): void => { dispatch(act.viewSet(view.limit ? { limit: null, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
   return (
     <aside className="tray" aria-label="Tray">
       <Readout readouts={readouts} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />
       <div className="tray-step" key={step.id}>
         <header><h2>{nameOf(step)}</h2>{step.name && <small>{kind.name}</small>}<button type="button" className="text-button" title="Put every control of this step back" onClick={() => dispatch(act.parametersSet({ id: step.id, values: defaultsOf(kind), words: 'Reset', gesture: '' }))}>Reset</button></header>
         <p className="purpose">{kind.purpose}{step.on ? '' : ' — switched off'}</p>
-        <StepControls step={step} histogram={histogram} />
+        <StepControls step={step} readouts={readouts} tools={tools} />
         <div className="tray-strength"><NumberControl parameter={strength} value={Math.round(step.strength * 1000) / 10} onChange={(v, gesture) => dispatch(act.strengthSet({ id: step.id, strength: v / 100, gesture: `${step.id}-strength-${gesture}` }))} /></div>
       </div>
     </aside>

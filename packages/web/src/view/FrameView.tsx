@@ -28,8 +28,10 @@ interface Props {
   onReadouts: (r: Readouts | null) => void;
   /** drawn over the picture; its own pointer work goes first */
   children?: (placed: Placed) => React.ReactNode;
-  /** a click on the picture, as fractions of it, instead of panning */
-  onPick?: ((at: { x: number; y: number }) => void) | null;
+  /** a click on the picture, as fractions of it, instead of panning; `mean` is the colour shown over a square there */
+  onPick?: ((at: { x: number; y: number }, mean: (side: number) => [number, number, number] | null) => void) | null;
+  /** a drag up or down from a place, of the colour shown there, instead of panning */
+  onPull?: { start: (colour: [number, number, number]) => void; move: (upPx: number) => void } | null;
   /** a Shift-click on the picture */
   onPin?: (at: { x: number; y: number }) => void;
   /** marks pixels at either end of the scale, over the picture */
@@ -37,10 +39,10 @@ interface Props {
 }
 
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
-export function FrameView({ darkroom, frame, look, ground, mask = false, before, view, onView, live, readout, onReadouts, children, onPick = null, onPin, clipping }: Props): React.JSX.Element {
+export function FrameView({ darkroom, frame, look, ground, mask = false, before, view, onView, live, readout, onReadouts, children, onPick = null, onPull = null, onPin, clipping }: Props): React.JSX.Element {
   const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), exactCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
   const [full, setSize] = useState({ width: 0, height: 0 }), [probe, setProbe] = useState(''), [panning, setPanning] = useState(false);
-  const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null), limitFrom = useRef<{ x: number; y: number } | null>(null);
+  const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null), pullFrom = useRef<number | null>(null), limitFrom = useRef<{ x: number; y: number } | null>(null);
   const density = Math.min(2, window.devicePixelRatio || 1), picture = outputSize(ground, frame), { zoom, centre, compare, wipe, across, limit, limiting, surround } = view;
   const size = compare === 'beside' ? { width: Math.floor((full.width - 2) / 2), height: full.height } : full;
 
@@ -117,6 +119,13 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, before,
   const toStage = (at: { x: number; y: number }): { left: number; top: number } | null => { const p = inPiece(at); return p && box && piece ? { left: box.left + (p.x / piece.width) * box.width, top: box.top + (p.y / piece.height) * box.height } : null; };
   const toBox = (a: { x: number; y: number; width: number; height: number }): React.CSSProperties | null => { if (!box || !piece) return null; const k = levelSize(picture.width, picture.height, piece.level), sx = (box.width / piece.width) * k.width, sy = (box.height / piece.height) * k.height, ox = box.left - (piece.x / piece.width) * box.width, oy = box.top - (piece.y / piece.height) * box.height; return { left: ox + a.x * sx, top: oy + a.y * sy, width: a.width * sx, height: a.height * sy }; };
   const read = (at: { x: number; y: number }): [number, number, number] | null => { const p = inPiece(at), c = canvas.current; if (!p || !c || c.width === 0) return null; const d = c.getContext('2d')!.getImageData(Math.floor(p.x), Math.floor(p.y), 1, 1).data; return [d[0]!, d[1]!, d[2]!]; };
+  const meanAt = (at: { x: number; y: number }, side: number): [number, number, number] | null => {
+    const p = inPiece(at), c = canvas.current;
+    if (!p || !c || c.width === 0) return null;
+    const n = Math.max(1, Math.round(side / 2 ** (piece?.level ?? 0))), d = c.getContext('2d')!.getImageData(Math.max(0, Math.floor(p.x - n / 2)), Math.max(0, Math.floor(p.y - n / 2)), n, n).data, sum: [number, number, number] = [0, 0, 0];
+    for (let i = 0; i < d.length; i += 4) for (let k = 0; k < 3; k++) sum[k]! += d[i + k]! / (d.length / 4);
+    return sum;
+  };
   const readAt = (clientX: number, clientY: number): void => {
     const c = canvas.current;
     if (!c || !box) return;
@@ -128,9 +137,9 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, before,
   return (
     <section className={`lead surround-${surround}`} aria-label={`Frame ${frame.name}`}>
       <div
-        ref={stage} className={`stage ${(onPick || limiting) && !panning ? 'picks' : pans ? 'pans' : ''}`} data-testid="stage"
+        ref={stage} className={`stage ${(onPick || onPull || limiting) && !panning ? 'picks' : pans ? 'pans' : ''}`} data-testid="stage"
         onDoubleClick={(e) => {
-          if (onPick || limiting) return;
+          if (onPick || onPull || limiting) return;
           const r = stage.current!.getBoundingClientRect();
           if (zoom !== 'fit') onView({ zoom: 'fit' });
           else zoomTo(1, { x: (e.clientX - r.left) % (size.width + 2), y: e.clientY - r.top });
@@ -140,13 +149,15 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, before,
           const r = stage.current!.getBoundingClientRect(), onWipe = compare === 'wipe' && Math.abs(across ? e.clientY - r.top - wipeY : e.clientX - r.left - wipeX) < 14;
           if (limiting) { const at = fractionAt(e.clientX, e.clientY); if (at) { e.currentTarget.setPointerCapture(e.pointerId); limitFrom.current = at; } return; }
           if (onPin && e.shiftKey && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPin(at); return; }
-          if (onPick && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPick(at); return; }
+          if (onPick && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPick(at, (side) => meanAt(at, side)); return; }
+          if (onPull && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY), colour = at && meanAt(at, 5); if (colour) { e.currentTarget.setPointerCapture(e.pointerId); pullFrom.current = e.clientY; onPull.start(colour); } return; }
           if (!onWipe && !pans) return;
           e.currentTarget.setPointerCapture(e.pointerId);
           drag.current = { x: e.clientX, y: e.clientY, cx: centre.x, cy: centre.y, wipe: onWipe };
         }}
         onPointerMove={(e) => {
           const d = drag.current, from = limitFrom.current;
+          if (pullFrom.current !== null) { onPull?.move(pullFrom.current - e.clientY); return; }
           if (from) { const at = fractionAt(e.clientX, e.clientY); if (at) onView({ limit: { x: Math.min(from.x, at.x), y: Math.min(from.y, at.y), width: Math.abs(at.x - from.x), height: Math.abs(at.y - from.y) } }); return; }
           if (!d) { readAt(e.clientX, e.clientY); return; }
           if (d.wipe && box) { const r = stage.current!.getBoundingClientRect(); onView({ wipe: Math.min(1, Math.max(0, across ? (e.clientY - r.top - top) / (bottom - top) : (e.clientX - r.left - left) / (right - left))) }); }
@@ -155,7 +166,7 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, before,
             onView({ centre: { x: Math.min(1 - half.x, Math.max(half.x, d.cx - (e.clientX - d.x) / scale / picture.width)), y: Math.min(1 - half.y, Math.max(half.y, d.cy - (e.clientY - d.y) / scale / picture.height)) } });
           }
         }}
-        onPointerUp={() => { drag.current = null; if (limitFrom.current) { limitFrom.current = null; onView({ limiting: false, ...(!limit || limit.width * picture.width < 8 || limit.height * picture.height < 8 ? { limit: null } : {}) }); } }} onPointerLeave={() => setProbe('')}
+        onPointerUp={() => { drag.current = null; pullFrom.current = null; if (limitFrom.current) { limitFrom.current = null; onView({ limiting: false, ...(!limit || limit.width * picture.width < 8 || limit.height * picture.height < 8 ? { limit: null } : {}) }); } }} onPointerLeave={() => setProbe('')}
       >
         <div className="half" style={{ width: size.width, left: beside }}>
           <canvas ref={canvas} data-testid="lead" className={compare === 'before' ? 'hidden' : ''} style={{ ...place(box), imageRendering, visibility: visible ? 'visible' : 'hidden' }} />
