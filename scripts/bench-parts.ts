@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { newStep, type Look } from '@dyepot/core/src/look/look.ts';
+import { storeTable, table3d } from '@dyepot/core/src/formats/table.ts';
+import { isPointwise } from '@dyepot/core/src/render/pass.ts';
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
 import { encodeParameters } from '@dyepot/core/src/render/output.ts';
 import { cutPlate, halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
@@ -18,17 +20,18 @@ const importSeconds = await seconds(async () => {
   const r = await importRaw({ path: file, plates: data });
   await renderThumb({ folder: `${data}/${r.hash}`, full: r, facts: r.facts, hash: r.hash, look: null, longEdge: 720, file: `${data}/first.jpg` });
 });
-const kernels = await loadKernels(readFileSync(kernelsFile)), n = 8192, rounds = 400, at = kernels.reserve(n * 24 + 300000), numbers = at + n * 12, out = numbers + 200000;
+const kernels = await loadKernels(readFileSync(kernelsFile)), n = 8192, rounds = 400, at = kernels.reserve(n * 24 + 700000), numbers = at + n * 12, out = numbers + 600000;
 const fill = (): void => { const f = kernels.f32(); for (let i = 0; i < n * 3; i++) f[at / 4 + i] = ((i * 7919) % 1000) / 1000; };
 const measure = (work: () => void, ready = fill): number => {
   const times: number[] = [];
   for (let k = 0; k < 5; k++) { ready(); const t = performance.now(); for (let i = 0; i < rounds; i++) work(); times.push(((performance.now() - t) * 1e6) / (rounds * n)); }
   return Math.min(...times);
 };
-const steps: [string, Look['stock']['params']][] = [['warmth', { shiftMired: 1 }], ['neutral', { contrast: 1.01 }], ['curve', { points: [[0, 0.001], [1, 1]] }], ['saturation', { change: 1 }], ['grade', { lightsChroma: 0.001 }], ['mono', { amount: 1 }]];
+const steps: [string, Look['stock']['params']][] = [['warmth', { shiftMired: 1 }], ['neutral', { contrast: 1.01 }], ['curve', { points: [[0, 0.001], [1, 1]] }], ['saturation', { change: 1 }], ['grade', { lightsChroma: 0.001 }], ['mono', { amount: 1 }], ['hueBands', { hue: [[110, -10, 60]] }], ['colourRange', { evenHue: 30 }], ['vibrance', { change: 10 }], ['contrast', { contrast: 10, on: 'channels' }], ['mixer', { redOffset: 1 }], ['curve', { red: [[0, 0.01], [1, 1]] }], ['curve', { points: [[0, 0.01], [1, 1]], on: 'luminance' }], ['curve', { points: [[0, 0.01], [1, 1]], on: 'lightness' }], ['tablePrint', { encoding: 'linear', table: storeTable(table3d('t', 33, (c) => c)) }]];
 const list = steps.map(([kind, params]) => {
   const pass = passesOf({ ...newStep(kind, 'x'), params: { ...newStep(kind, 'x').params, ...params } }, 1)[0]!;
   kernels.f32().set(pass.parameters, numbers / 4);
+  if (!isPointwise(pass)) throw new Error(`${pass.kernel} needs maps`);
   return { name: pass.kernel, nanoseconds: measure(() => kernels.exports[pass.kernel](at, at + n * 4, at + n * 8, n, numbers)) };
 });
 kernels.f32().set(encodeParameters('srgb'), numbers / 4);

@@ -1,9 +1,10 @@
 // Drags a slider in headless Chromium on the demo shoot and measures, for each change, the time to the lead's next paint.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from 'playwright-core';
+import { twelveSteps } from './twelve-steps.mjs';
 
 const env = { ...process.env, DYEPOT_DATA: mkdtempSync(join(tmpdir(), 'dyepot-slider-')) };
 spawnSync(process.execPath, ['dist/seed.mjs'], { env });
@@ -11,7 +12,11 @@ const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0
 const origin = await new Promise((resolve) => server.stdout.on('data', (d) => { const m = /http:\S+/.exec(d.toString()); if (m) resolve(m[0]); }));
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-await page.goto(`${origin}/bench?shoot=1&look=6`);
+// a twelve-step look and six witnesses
+const base = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8')), made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json(), { frames } = await (await page.request.get(`${origin}/api/shoots/1`)).json();
+await page.goto(`${origin}/shoots`);
+await page.evaluate((ids) => localStorage.setItem('dyepot-bench-1', JSON.stringify({ shootId: 1, lookId: null, revision: null, edited: false, past: [], future: [], selected: 'stock', leadId: ids[0], witnessIds: ids.slice(1, 7), readout: 'histogram', view: {}, look: null })), frames.map((f) => f.id));
+await page.goto(`${origin}/bench?look=${made.id}`);
 await page.waitForSelector('canvas[data-testid=lead][data-ready]');
 await page.getByRole('button', { name: /^Saturation,/ }).click();
 await page.waitForTimeout(1500);

@@ -1,9 +1,10 @@
 import { neutralToXy } from '@dyepot/core/src/colour/cameraProfile.ts';
 import { temperatureOf } from '@dyepot/core/src/colour/temperature.ts';
 import { readFacts } from '@dyepot/server/src/decode/decode.ts';
-import { parse } from './options.ts';
+import { inspectTable } from '@dyepot/core/src/formats/inspectTable.ts';
+import { isTable, parse, tableFrom } from './options.ts';
 
-/** `dyepot inspect`: what each raw file says. */
+/** `dyepot inspect`: what each raw file says, and what is to be said of each table. */
 export async function inspect(args: string[]): Promise<number> {
   const { flags, positionals } = parse(args, []);
   if (positionals.length === 0) throw new Error('inspect needs at least one file');
@@ -11,6 +12,12 @@ export async function inspect(args: string[]): Promise<number> {
   const answers: object[] = [];
   for (const file of positionals) {
     try {
+      if (isTable(file)) {
+        const { kind, table, warnings } = await tableFrom(file), { grey, ...report } = inspectTable(table), answer = { file, format: kind, title: table.title, kind: table.kind, size: table.size, domainMin: table.domainMin, domainMax: table.domainMax, ...report, warnings: [...warnings, ...report.warnings], grey: grey.filter((_, i) => i % Math.ceil(grey.length / 9) === 0 || i === grey.length - 1) };
+        answers.push(answer);
+        if (!flags['json']) process.stdout.write(`${file}\n  table       ${table.kind === '3d' ? `${table.size}³` : `1D, ${table.size}`}${table.title ? `, “${table.title}”` : ''}\n  clips       low ${(report.clippedLow * 100).toFixed(1)} %, high ${(report.clippedHigh * 100).toFixed(1)} %\n  folded      ${(report.folded * 100).toFixed(2)} %\n${answer.warnings.map((w) => `  note        ${w}\n`).join('')}`);
+        continue;
+      }
       const f = await readFacts(file), { kelvin, tintDuv } = temperatureOf(neutralToXy(f.profile, f.profile.asShotNeutral));
       const multipliers = f.profile.asShotNeutral.map((v) => Math.round((f.profile.asShotNeutral[1] / v) * 1e4) / 1e4);
       const answer = { file, width: f.width, height: f.height, camera: f.camera, lens: f.lens, mosaic: f.mosaic, black: f.black, white: f.white, asShotMultipliers: multipliers, kelvin: Math.round(kelvin), tintDuv: Math.round(tintDuv * 1e5) / 1e5, baselineExposureEv: f.profile.baselineExposureEv, exif: f.exif };

@@ -1,3 +1,4 @@
+import { bake } from './bake.ts';
 import { balance } from './balance.ts';
 import { inspect } from './inspect.ts';
 import { probe } from './probe.ts';
@@ -11,12 +12,15 @@ const usage = `Usage:
                 [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE] [--json]
   dyepot balance FILE [--at X,Y [--size N]] [--json]
   dyepot probe LOOK R G B [--json]
+  dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc [--size N] [--input srgb|linear|acescct]
+                [--steps ID,ID] [--json]
 
-LOOK is a look file (.json); none is the neutral response. R G B is linear Rec.2020.
+LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, .cc, .ccc, .cdl); none is the
+neutral response. R G B is linear Rec.2020 for a look; for a table the values as given.
 X,Y are fractions of the picture from its top left; N is the side of the sampled square in pixels.
 Without --at, balance judges the whole picture.`;
 
-const commands: Record<string, (args: string[]) => Promise<number>> = { serve, inspect, render, balance, probe };
+const commands: Record<string, (args: string[]) => Promise<number>> = { serve, inspect, render, balance, probe, bake };
 
 const [name, ...rest] = process.argv.slice(2);
 const command = name === undefined ? undefined : commands[name];

@@ -1,9 +1,12 @@
 import { readFileSync } from 'node:fs';
+import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { readGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
-import type { Look } from '@dyepot/core/src/look/look.ts';
+import { storeTable } from '@dyepot/core/src/formats/table.ts';
+import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import { readLook } from '@dyepot/core/src/look/schema.ts';
+import { forLook, readTableFile, tableExtensions, type TableFile } from '@dyepot/server/src/work/tableFile.ts';
 
 /** Parses options, all of them text but the flags named; throws Error in plain words. */
 export function parse(args: string[], texts: string[], flags: string[] = ['json']): { values: Record<string, string | undefined>; flags: Record<string, boolean>; positionals: string[] } {
@@ -33,9 +36,21 @@ function textOf(path: string): string {
   }
 }
 
-/** Reads a look file; `none` is null. */
-export function lookFrom(path: string): Look | null {
+/** Whether a path names a lookup table. */
+export const isTable = (path: string): boolean => tableExtensions.includes(extname(path).toLowerCase());
+function bytesOf(path: string): Uint8Array {
+  try { return readFileSync(path); } catch { throw new Error(`${path} cannot be read`); }
+}
+/** Reads a table file. */
+export const tableFrom = (path: string): Promise<TableFile> => readTableFile(bytesOf(path), path);
+
+/** Reads a look file, or a lookup table as a look: the neutral response with the table as finishing; `none` is null. */
+export async function lookFrom(path: string): Promise<Look | null> {
   if (path === 'none') return null;
+  if (isTable(path)) {
+    const look = emptyLook(basename(path, extname(path))), step = newStep('tablePrint', 'table');
+    return { ...look, print: [{ ...step, params: { ...step.params, table: storeTable(forLook((await tableFrom(path)).table).table) } }] };
+  }
   const read = readLook(textOf(path));
   if ('message' in read) throw new Error(`${path}: ${read.message}`);
   return read.look;

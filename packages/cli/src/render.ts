@@ -8,7 +8,7 @@ export async function render(args: string[]): Promise<number> {
   const { values, flags, positionals } = parse(args, ['look', 'out', 'format', 'depth', 'space', 'size', 'quality', 'groundwork']);
   if (positionals.length === 0) throw new Error('render needs at least one file');
   if (!values['look'] || !values['out']) throw new Error('render needs --look and --out');
-  const look = lookFrom(values['look']), out = resolve(values['out']), groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null;
+  const look = await lookFrom(values['look']), out = resolve(values['out']), groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null;
   const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const), depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
   if (format === 'jpeg' && depth === 16) throw new Error('a JPEG holds 8 bits; use --format tiff or png for 16');
   const settings: FileSettings = {

@@ -114,3 +114,55 @@ describe('groundwork on the command line', () => {
     expect(said.out).toMatch(/^\d+ K, tint -?\d\.\d+, multipliers [\d.]+ 1\.0000 [\d.]+/);
   });
 });
+
+describe('tables on the command line', () => {
+  const look = join(root, 'demo/looks/weld-morning.json'), cube = join(folder, 'weld.cube'), parity = (file: string): void => {
+    for (const c of [['0.2', '0.5', '0.7'], ['0.9', '0.1', '0.3'], ['1', '1', '1']]) {
+      const theirs = spawnSync('ociochecklut', [file, ...c], { encoding: 'utf8' }).stdout.trim().split(/\s+/).map(Number), ours = JSON.parse(dyepot('probe', file, ...c, '--json').out) as { out: number[] };
+      ours.out.forEach((v, i) => expect(Math.abs(v - theirs[i]!)).toBeLessThan(1e-5));
+    }
+  };
+  it('a look is baked to .cube, and ociochecklut reads of it what dyepot probe says', () => {
+    const said = JSON.parse(dyepot('bake', look, '--out', cube, '--size', '33', '--json').out) as { meanCiede2000: number; worstCiede2000: number; size: number; leftOut: unknown[] };
+    expect(said.size).toBe(33);
+    expect(said.meanCiede2000).toBeLessThan(0.3);
+    expect(said.worstCiede2000).toBeLessThan(2);
+    expect(said.leftOut).toEqual([]);
+    parity(cube);
+  });
+  it('and to .clf, .cc and a Hald image, each read again by inspect', async () => {
+    for (const name of ['weld.clf', 'weld.cc', 'weld.png', 'weld.tif']) {
+      const out = join(folder, name), made = dyepot('bake', look, '--out', out, ...(/png|tif/.test(name) ? ['--size', '36'] : []));
+      expect(made.status, made.err).toBe(0);
+      const [told] = JSON.parse(dyepot('inspect', out, '--json').out) as { format: string; size: number; warnings: string[] }[];
+      expect(told!.format).toBe({ clf: 'clf', cc: 'cdl', png: 'hald', tif: 'hald' }[name.slice(5)]);
+    }
+    expect((await sharp(join(folder, 'weld.png')).metadata()).width).toBe(216);
+    expect((await sharp(join(folder, 'weld.png')).metadata()).depth).toBe('ushort');
+    parity(join(folder, 'weld.clf'));
+    expect(dyepot('bake', look, '--out', join(folder, 'no.png'), '--size', '33').err).toContain('not 33');
+  });
+  it('only chosen steps go in; unknown ones, sizes and endings are refused in words', () => {
+    expect(dyepot('bake', look, '--out', join(folder, 'a.cube'), '--steps', 'sparkle').err).toContain('no step “sparkle”');
+    expect(dyepot('bake', look, '--out', join(folder, 'a.cube'), '--size', '1').err).toContain('from 2 to 129');
+    expect(dyepot('bake', look, '--out', join(folder, 'a.xyz')).err).toContain('.cube');
+    expect(dyepot('bake', look, '--out', join(folder, 'a.cube'), '--input', 'moon').err).toContain('acescct');
+    expect(dyepot('bake', look, '--out', join(folder, 'sat.cube'), '--size', '9', '--steps', 'sat').status).toBe(0);
+    const plain = JSON.parse(dyepot('probe', join(folder, 'sat.cube'), '0.5', '0.5', '0.5', '--json').out) as { out: number[] };
+    plain.out.forEach((v) => expect(v).toBeCloseTo(0.5, 1));
+  });
+  it('a table serves wherever a look does: a picture rendered through the baked look is near the one through the look', async () => {
+    for (const [name, wear] of [['own', look], ['table', cube]] as const) expect(dyepot('render', frame, '--look', wear, '--format', 'png', '--size', '320', '--out', join(folder, name)).status).toBe(0);
+    const [a, b] = await Promise.all(['own', 'table'].map(async (n) => { const dir = join(folder, n); return sharp(join(dir, readdirSync(dir)[0]!)).raw().toBuffer(); }));
+    let sum = 0;
+    for (let i = 0; i < a!.length; i++) sum += Math.abs(a![i]! - b![i]!);
+    expect(sum / a!.length).toBeLessThan(3);
+  });
+  it('a broken table ends with 2 and its line', () => {
+    const bad = join(folder, 'bad.cube');
+    writeFileSync(bad, 'LUT_3D_SIZE 2\n0 0 0\n');
+    const said = dyepot('render', frame, '--look', bad, '--out', join(folder, 'nowhere'));
+    expect(said.status).toBe(2);
+    expect(said.err).toMatch(/bad\.cube: line 3: the table ends after 1 of 8 rows/);
+  });
+});

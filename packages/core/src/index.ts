@@ -5,6 +5,7 @@ export * from './colour/oklab.ts';
 export * from './colour/spaces.ts';
 export * from './colour/temperature.ts';
 export * from './colour/transfer.ts';
+export * from './formats/inspectTable.ts';
 export * from './formats/table.ts';
 export * from './groundwork/automatic.ts';
 export * from './groundwork/balance.ts';

@@ -18,8 +18,11 @@ import * as lenses from '../services/lenses.ts';
 import * as looks from '../services/looks.ts';
 import * as presets from '../services/presets.ts';
 import * as shoots from '../services/shoots.ts';
+import * as tables from '../services/tables.ts';
 import type { FileSettings } from '../work/encodeFile.ts';
 import type { RenderPool } from '../work/pool.ts';
+import type { BakeFormat } from '../work/tableFile.ts';
+import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import { answer, areaSchema, check, idOf } from './validate.ts';
 
 const nameSchema = Joi.object<{ name: string }>({ name: Joi.string().trim().min(1).max(120).required().label('name') });
@@ -45,7 +48,7 @@ function lookOf(value: unknown): Look | null {
 
 /** Everything under /api. */
 export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
-  const api = Router(), json = express.json({ limit: '2mb' });
+  const api = Router(), json = express.json({ limit: '24mb' });
 
   api.get('/shoots', answer(() => shoots.listShoots()));
   api.post('/shoots', json, answer(async (req) => shoots.shootView((await shoots.createShoot(check(nameSchema, req.body).name)).id)));
@@ -127,6 +130,14 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
     const look = await looks.lookAt(idOf(req));
     res.attachment(`${look.name}.json`).type('application/json').send(writeLook(look.document));
   }));
+
+  const named = Joi.object<{ name: string }>({ name: Joi.string().min(1).max(300).required() });
+  api.post('/tables/read', answer((req) => tables.readTable(pool, req, check(named, req.query).name)));
+  api.post('/tables/picture', answer((req) => tables.takePicture(req, check(named, req.query).name)));
+  api.post('/tables/fit', json, answer((req) => { const b = check(Joi.object<{ before: string; after: string; size: number }>({ before: Joi.string().required(), after: Joi.string().required(), size: Joi.number().valid(9, 17, 33).default(17) }), req.body); return tables.fitPair(pool, b.before, b.after, b.size); }));
+  const bakeSchema = Joi.object<{ look: unknown; format: BakeFormat; size: number; input: Encoding }>({ look: Joi.object().unknown().required(), format: Joi.valid('cube', 'png', 'tif', 'clf', 'cc').required(), size: Joi.number().integer().min(2).max(129).required(), input: Joi.valid('srgb', 'linear', 'acescct').required() });
+  api.post('/tables/bake-report', json, answer((req) => { const b = check(bakeSchema, req.body); return tables.bakeReport(pool, lookOf(b.look)!, b.format, b.size, b.input); }));
+  api.post('/tables/bake', json, answer(async (req, res) => { const b = check(bakeSchema, req.body), look = lookOf(b.look)!, file = await tables.bakeFile(pool, look, b.format, b.size, b.input); res.attachment(`${look.name}.${b.format}`).type('application/octet-stream').send(file); }));
 
   api.get('/jobs', answer(() => jobs.list()));
   api.get('/jobs/:id', answer((req) => jobs.view(idOf(req))));

@@ -4,7 +4,7 @@ import { distFile } from '../places.ts';
 import type * as Tasks from './tasks.ts';
 
 /** The names of what a render worker does. */
-export type TaskName = 'importRaw' | 'ensureFullLevel' | 'renderRegion' | 'renderThumb' | 'renderExact' | 'deliver' | 'readLensShelf';
+export type TaskName = 'importRaw' | 'ensureFullLevel' | 'renderRegion' | 'renderThumb' | 'renderExact' | 'deliver' | 'readLensShelf' | 'readTable' | 'fitPair' | 'bake';
 type Answer<N extends TaskName> = Awaited<ReturnType<(typeof Tasks)[N]>>;
 
 export interface RenderPool {

@@ -15,6 +15,7 @@ import { Darkroom } from '../view/darkroom.ts';
 import { FrameView } from '../view/FrameView.tsx';
 import type { ViewState } from '../view/layout.ts';
 import { keys, ViewTools } from '../view/ViewTools.tsx';
+import { BakeSheet } from './BakeSheet.tsx';
 import { act } from './benchSlice.ts';
 import { Chain } from './Chain.tsx';
 import { NameLook } from './NameLook.tsx';
@@ -54,7 +55,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   // made in an effect, since workers must end with the screen
   const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
   useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
-  const [readouts, setReadouts] = useState<Readouts | null>(null), [naming, setNaming] = useState<'new' | 'copy' | null>(null), onView = (change: Partial<ViewState>): void => { dispatch(act.viewSet(change)); };
+  const [readouts, setReadouts] = useState<Readouts | null>(null), [naming, setNaming] = useState<'new' | 'copy' | null>(null), [baking, setBaking] = useState(false), onView = (change: Partial<ViewState>): void => { dispatch(act.viewSet(change)); };
   const [createLook] = useCreateLookMutation(), [saveRevision, saving] = useSaveRevisionMutation(), [applyLook] = useApplyLookMutation();
   const lead = shoot.frames.find((f) => f.id === state.leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
 
@@ -101,6 +102,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
         <div className="look-strength"><NumberControl parameter={strength} label="Strength" value={Math.round(look.strength * 1000) / 10} onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))} /></div>
         <IconButton aria-label={state.past.length ? `Undo ${state.past[state.past.length - 1]!.words}` : 'Undo'} title={state.past.length ? `Undo ${state.past[state.past.length - 1]!.words}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={state.past.length === 0} onClick={() => dispatch(act.undone())}><Undo2 size={16} /></IconButton>
         <IconButton aria-label="Redo" title={state.future.length ? `Redo ${state.future[state.future.length - 1]!.words}` : 'Nothing to redo'} size="xs" variant="ghost" disabled={state.future.length === 0} onClick={() => dispatch(act.redone())}><Redo2 size={16} /></IconButton>
+        <Button size="xs" variant="outline" title="As a lookup table for other programs" onClick={() => setBaking(true)}>Bake…</Button>
         <Button size="xs" variant="outline" onClick={() => setNaming('copy')}>Save as…</Button>
         <Button size="xs" variant="outline" disabled={state.lookId !== null && !state.edited} loading={saving.isLoading} onClick={() => void save()}>{state.lookId === null ? 'Save look' : 'Save revision'}</Button>
         <Button size="xs" colorPalette="dye" onClick={() => void applyToShoot()}>Apply to shoot</Button>
@@ -108,13 +110,14 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       {darkroom && <>
         {/* the lead stands first, so that its pieces are asked for before the witnesses' */}
         <div className="table">
-          <FrameView darkroom={darkroom} frame={lead} look={tools.shown(look)} ground={lead.groundwork} mask={false} onPick={tools.onPick} onPull={tools.onPull} before={state.before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' }} view={state.view} onView={onView} live={(s) => ({ look: tools.shown(s.bench.look), ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
+          <FrameView darkroom={darkroom} frame={lead} look={tools.shown(look)} ground={lead.groundwork} passing={tools.passing} onPick={tools.onPick} onPull={tools.onPull} before={state.before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' }} view={state.view} onView={onView} live={(s) => ({ look: tools.shown(s.bench.look), ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
           <ViewTools view={state.view} onView={onView} befores={[{ value: 'ground', words: 'before: groundwork only' }, { value: 'decoded', words: 'before: as decoded' }]} before={state.before} onBefore={(v) => dispatch(act.beforeChosen(v as 'ground'))} />
         </div>
         <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
       </>}
       <Tray look={look} selected={state.selected} readouts={readouts} tools={tools} />
       <Chain look={look} selected={state.selected} />
+      {baking && <BakeSheet look={look} onClose={() => setBaking(false)} />}
       {naming && <NameLook look={look} title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'} onClose={() => setNaming(null)} onSave={(name, family, notes) => void saveAs(name, family, notes)} />}
     </div>
   );

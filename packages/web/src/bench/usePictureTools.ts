@@ -22,6 +22,8 @@ let pulls = 0;
 interface OnPicture extends PictureTools {
   /** the look as the picture shows it while a tool is in hand */
   shown: (look: Look) => Look;
+  /** whether that is another than the look itself */
+  passing: boolean;
   onPick: ((at: { x: number; y: number }, mean: (side: number) => [number, number, number] | null) => void) | null;
   onPull: { start: (colour: [number, number, number]) => void; move: (upPx: number) => void } | null;
 }
@@ -60,5 +62,5 @@ export function usePictureTools(look: Look, selected: string): OnPicture {
     start: (colour) => { const { hue } = lchOf(colour), handles = params[band] as readonly BandHandle[], near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22); pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` }; },
     move: (up) => { const p = pull.current, declared = stepKind('hueBands')!.params[band] as BandParameter; if (!p) return; const value = Math.min(declared.max, Math.max(declared.min, p.from + (up / 140) * declared.max)); set({ [band]: pulledHandles(params[band] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) }, 'Drag a hue', p.gesture); },
   } : null;
-  return { tool, onTool, size, onSize, channel, onChannel, band, onBand, onShow, shown, onPick, onPull };
+  return { tool, onTool, size, onSize, channel, onChannel, band, onBand, onShow, shown, passing: tool === 'range' || showing, onPick, onPull };
 }

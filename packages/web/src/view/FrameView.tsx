@@ -19,6 +19,8 @@ interface Props {
   ground: Groundwork | null;
   /** where sharpening acts is shown instead of the picture */
   mask?: boolean;
+  /** the look is only shown so for a moment: no exact view is asked for */
+  passing?: boolean;
   /** what "before" shows, and its name */
   before: Treatment & { words: string };
   view: ViewState;
@@ -39,7 +41,7 @@ interface Props {
 }
 
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
-export function FrameView({ darkroom, frame, look, ground, mask = false, before, view, onView, live, readout, onReadouts, children, onPick = null, onPull = null, onPin, clipping }: Props): React.JSX.Element {
+export function FrameView({ darkroom, frame, look, ground, mask = false, passing = false, before, view, onView, live, readout, onReadouts, children, onPick = null, onPull = null, onPin, clipping }: Props): React.JSX.Element {
   const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), exactCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
   const [full, setSize] = useState({ width: 0, height: 0 }), [probe, setProbe] = useState(''), [panning, setPanning] = useState(false);
   const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null), pullFrom = useRef<number | null>(null), limitFrom = useRef<{ x: number; y: number } | null>(null);
@@ -63,7 +65,7 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, before,
   useEffect(() => onReadouts(readouts), [readouts, onReadouts]);
 
   // fitted, the quick view gives way to the exact one when the hand rests
-  const fitted = zoom === 'fit' && laid && laid.scale < 0.98 && visible && compare !== 'before' && !mask ? { width: Math.min(picture.width, Math.round(laid.box.width * density)), height: Math.min(picture.height, Math.round(laid.box.height * density)) } : null;
+  const fitted = zoom === 'fit' && laid && laid.scale < 0.98 && visible && compare !== 'before' && !mask && !passing ? { width: Math.min(picture.width, Math.round(laid.box.width * density)), height: Math.min(picture.height, Math.round(laid.box.height * density)) } : null;
   const isExact = useExact(exactCanvas, frame, look, ground, fitted);
 
   // clipped pixels, each in the colour of the channels that clip
