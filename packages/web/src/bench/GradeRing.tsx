@@ -16,9 +16,12 @@ export function GradeRing({ params, hues, histogram, onSet }: { params: Record<s
   // the scale opens near the middle, where grades live
   const out = (chroma: number): number => Math.sqrt(chroma / most) * R, back = (r: number): number => Math.min(1, r / R) ** 2 * most;
   const at = (range: GradeRange): { x: number; y: number } => { const a = (of(range, 'Hue') * Math.PI) / 180, d = out(of(range, 'Chroma')); return { x: C + Math.cos(a) * d, y: C - Math.sin(a) * d }; };
-  const tie = (kind: 'complement' | 'analogous' | 'triad'): void => {
-    const other: GradeRange = active === 'lights' ? 'darks' : active === 'darks' ? 'lights' : 'darks', chroma = Math.max(of(active, 'Chroma'), 0.01), third: GradeRange = active === 'mids' ? 'lights' : 'mids';
-    onSet({ [`${other}Hue`]: tiedHue(of(active, 'Hue'), kind), [`${other}Chroma`]: Math.max(of(other, 'Chroma'), chroma * 0.7), ...(kind === 'triad' ? { [`${third}Hue`]: (of(active, 'Hue') + 240) % 360, [`${third}Chroma`]: Math.max(of(third, 'Chroma'), chroma * 0.5) } : {}) }, '');
+  const [tie, setTie] = useState<'complement' | 'analogous' | 'triad' | null>(null);
+  /** What the other pins do when this one goes to a hue: the opposite end follows, in a triad the third too. */
+  const tied = (range: GradeRange, hue: number, kind = tie): Record<string, number> => {
+    if (!kind || range === 'all') return {};
+    const other: GradeRange = range === 'lights' ? 'darks' : range === 'darks' ? 'lights' : 'darks', third: GradeRange = range === 'mids' ? 'lights' : 'mids', least = Math.max(0.01, of(range, 'Chroma') * 0.6);
+    return { [`${other}Hue`]: tiedHue(hue, kind), [`${other}Chroma`]: Math.max(of(other, 'Chroma'), least), ...(kind === 'triad' ? { [`${third}Hue`]: (hue + 240) % 360, [`${third}Chroma`]: Math.max(of(third, 'Chroma'), least) } : {}) };
   };
   const relief = hues ? max(hues) || 1 : 1;
   return (
@@ -30,7 +33,7 @@ export function GradeRing({ params, hues, histogram, onSet }: { params: Record<s
           const b = svg.current.getBoundingClientRect(), x = ((e.clientX - b.left) / b.width) * 192 - C, y = C - ((e.clientY - b.top) / b.height) * 192, { range, gesture } = drag.current;
           const hue = e.shiftKey ? of(range, 'Hue') : (Math.round(((Math.atan2(y, x) * 180) / Math.PI + 360) * 10) / 10) % 360;
           const r = Math.hypot(x, y);
-          onSet({ [`${range}Hue`]: hue, [`${range}Chroma`]: r < 4 ? 0 : Number(back(r).toFixed(4)) }, gesture);
+          onSet({ [`${range}Hue`]: hue, [`${range}Chroma`]: r < 4 ? 0 : Number(back(r).toFixed(4)), ...tied(range, hue) }, gesture);
         }}
         onPointerUp={() => { drag.current = null; }}
       >
@@ -52,8 +55,8 @@ export function GradeRing({ params, hues, histogram, onSet }: { params: Record<s
         })}
       </svg>
       <div className="segmented" role="tablist" aria-label="Range">{gradeRanges.map((r) => <button key={r} type="button" role="tab" aria-selected={active === r} onClick={() => setActive(r)}>{r[0]!.toUpperCase() + r.slice(1)}</button>)}</div>
-      {(['Hue', 'Chroma', 'Lightness'] as const).map((what) => <NumberControl key={active + what} label={what} parameter={declared[`${active}${what}`] as NumberParameter} value={of(active, what)} onChange={(v, gesture) => onSet({ [`${active}${what}`]: v }, `${active}${what}-${gesture}`)} />)}
-      {active !== 'all' && <div className="row" role="group" aria-label="Tie the other pins">{(['complement', 'analogous', 'triad'] as const).map((k) => <button key={k} type="button" className="tool" title={k === 'complement' ? 'The other end, 180° away' : k === 'analogous' ? 'The other end, 30° away' : 'All three a third of the circle apart'} onClick={() => tie(k)}>{k}</button>)}</div>}
+      {(['Hue', 'Chroma', 'Lightness'] as const).map((what) => <NumberControl key={active + what} label={what} parameter={declared[`${active}${what}`] as NumberParameter} value={of(active, what)} onChange={(v, gesture) => onSet({ [`${active}${what}`]: v, ...(what === 'Hue' ? tied(active, v) : {}) }, `${active}${what}-${gesture}`)} />)}
+      {active !== 'all' && <div className="row" role="group" aria-label="Tie the other pins">{(['complement', 'analogous', 'triad'] as const).map((k) => <button key={k} type="button" className={`tool ${tie === k ? 'on' : ''}`} aria-pressed={tie === k} title={k === 'complement' ? 'The other end follows, 180° away' : k === 'analogous' ? 'The other end follows, 30° away' : 'All three a third of the circle apart'} onClick={() => { setTie(tie === k ? null : k); if (tie !== k) onSet(tied(active, of(active, 'Hue'), k), ''); }}>{k}</button>)}</div>}
       <Boundaries params={params} histogram={histogram} onSet={onSet} />
       <NumberControl parameter={declared['balance'] as NumberParameter} value={params['balance'] ?? 0} onChange={(v, gesture) => onSet({ balance: v }, `balance-${gesture}`)} />
     </div>

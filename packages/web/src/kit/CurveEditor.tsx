@@ -52,7 +52,7 @@ export function CurveEditor({ points, histogram, onChange }: { points: CurvePoin
           />
         ))}
       </svg>
-      <p className="curve-numbers"><span>in {Math.round((points[active]?.[0] ?? 0) * 255)}</span><span>out {Math.round((points[active]?.[1] ?? 0) * 255)}</span><button type="button" className="text-button" disabled={points.length <= 2} onClick={() => remove(active)}>Delete point</button></p>
+      <p className="curve-numbers">{(['in', 'out'] as const).map((name, k) => <label key={name}>{name} <input key={`${active}-${points[active]?.[k]}`} aria-label={`Point ${active + 1}, ${name}`} defaultValue={Math.round((points[active]?.[k] ?? 0) * 255)} inputMode="decimal" onFocus={(e) => e.target.select()} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const v = Number(e.target.value.replace(',', '.')), p = points[active]; if (!p || !Number.isFinite(v) || Math.round(p[k]! * 255) === v) { e.target.value = String(Math.round((p?.[k] ?? 0) * 255)); return; } const to = Math.min(255, Math.max(0, v)) / 255; move(active, k === 0 ? to : p[0], k === 1 ? to : p[1], ''); }} /></label>)}<button type="button" className="text-button" disabled={points.length <= 2} onClick={() => remove(active)}>Delete point</button></p>
     </div>
   );
 }

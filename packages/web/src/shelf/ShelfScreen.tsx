@@ -1,9 +1,9 @@
 import { Button, Menu, Portal } from '@chakra-ui/react';
 import { Ellipsis } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
-import { stepKind, stepsOf } from '@dyepot/core';
+import { emptyLook, newStep, stepKind, stepsOf } from '@dyepot/core';
 import { Link, useNavigate } from 'react-router';
-import { messageOf, pictureUrl, useCreateLookMutation, useDeleteLookMutation, useLooksQuery, useShootQuery, useShootsQuery } from '../api.ts';
+import { messageOf, pictureUrl, useCreateLookMutation, useDeleteLookMutation, useLooksQuery, useShootQuery, useReadTableMutation, useShootsQuery } from '../api.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Picture } from '../kit/Picture.tsx';
@@ -18,7 +18,7 @@ export default function ShelfScreen(): React.JSX.Element {
   const navigate = useNavigate(), { data: looks, error } = useLooksQuery(), { data: shoots } = useShootsQuery(), [shownOn, setShownOn] = useState<number | null>(() => Number(localStorage.getItem('dyepot-shelf-frame')) || null);
   const shootId = shoots?.[0]?.id, { data: shoot } = useShootQuery(shootId ?? 0, { skip: shootId === undefined });
   const [words, setWords] = useState(''), [family, setFamily] = useState<string | null>(null), file = useRef<HTMLInputElement>(null);
-  const [createLook] = useCreateLookMutation(), [deleteLook] = useDeleteLookMutation();
+  const [createLook] = useCreateLookMutation(), [deleteLook] = useDeleteLookMutation(), [readTable] = useReadTableMutation();
   const families = useMemo(() => [...new Set(looks?.map((l) => l.family).filter((f) => f !== ''))].sort(), [looks]);
   const asked = words.trim().toLowerCase();
   const shown = looks?.filter((l) => (family === null || l.family === family) && (asked === '' || [l.name, l.family, l.document.notes, ...l.document.tags, ...stepsOf(l.document).flatMap((s) => [s.name, stepKind(s.kind)?.name ?? ''])].some((t) => t.toLowerCase().includes(asked))));
@@ -28,13 +28,18 @@ export default function ShelfScreen(): React.JSX.Element {
 
   const bringIn = async (f: File): Promise<void> => {
     let document: unknown;
+    if (!/\.json$/i.test(f.name)) {
+      // a lookup table becomes a look of its own: the neutral response with the table as finishing
+      try { const { table } = await readTable(f).unwrap(), step = newStep('tablePrint', 'table'), made = emptyLook((table.title || f.name.replace(/\.[^.]+$/, '')).slice(0, 80)); const look = await createLook({ ...made, print: [{ ...step, params: { ...step.params, table } }] }).unwrap(); tell(`${look.name} is on the shelf`); } catch (e) { complain(`${f.name}: ${messageOf(e)}`); }
+      return;
+    }
     try { document = JSON.parse(await f.text()); } catch { complain(`${f.name} is not a look file: it is not JSON`); return; }
     try { const look = await createLook(document as ShelfLook['document']).unwrap(); tell(`${look.name} is on the shelf`); } catch (e) { complain(`${f.name}: ${messageOf(e)}`); }
   };
   return (
     <div className="page">
       <TopBar title={<b>Shelf</b>} note={looks && `${looks.length} ${looks.length === 1 ? 'look' : 'looks'}`}>
-        <input ref={file} type="file" accept=".json,application/json" hidden aria-label="Look file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void bringIn(f); e.target.value = ''; }} />
+        <input ref={file} type="file" accept=".json,.cube,.clf,.ctf,.cc,.ccc,.cdl,.png,.tif,.tiff" hidden aria-label="Look file" onChange={(e) => { const f = e.target.files?.[0]; if (f) void bringIn(f); e.target.value = ''; }} />
         <Button size="xs" variant="outline" onClick={() => file.current?.click()}>Bring in a look</Button>
         <Button size="xs" colorPalette="dye" onClick={() => void navigate('/bench?look=new')}>New look</Button>
       </TopBar>
