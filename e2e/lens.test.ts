@@ -129,6 +129,23 @@ describe('two lines, lens and presets', () => {
     expect(await page.locator('.readout figure path').first().getAttribute('d')).not.toBe(path);
     expect(await clipped()).toBe(whole);
   });
+  it('the same by keys alone; and a crop is resized by Alt and arrows', async () => {
+    await page.getByRole('button', { name: 'Read only a part of the picture' }).focus();
+    await page.keyboard.press('Enter');
+    const inner = async (): Promise<number> => (await page.getByTestId('limit').boundingBox())!.width, before = await inner();
+    await page.getByRole('button', { name: 'readouts ×' }).focus();
+    await page.keyboard.press('Alt+ArrowRight');
+    expect(await inner()).toBeGreaterThan(before + 4);
+    await page.keyboard.press('Enter');
+    expect(await page.getByTestId('limit').count()).toBe(0);
+    await part(/^Crop and angle/);
+    await page.getByLabel('Ratio', { exact: true }).selectOption('free');
+    const crop = page.getByRole('slider', { name: /^Crop, moved/ });
+    await crop.focus();
+    await page.keyboard.press('Alt+ArrowLeft');
+    await page.keyboard.press('Alt+ArrowLeft');
+    expect(Number(await crop.getAttribute('aria-valuenow'))).toBeLessThan(100);
+  });
   it('the wipe is turned to run across', async () => {
     await page.keyboard.press('w');
     await page.getByRole('button', { name: 'Turn the wipe' }).click();

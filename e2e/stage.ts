@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync } from 'node:fs';
+import { copyFileSync, existsSync, linkSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
@@ -8,14 +8,30 @@ import { root } from '@dyepot/server/src/places.ts';
 const flags = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
 export interface Stage { origin: string; browser: Browser; data: string; open(path: string): Promise<Page>; close(): Promise<void>; complaints: string[] }
 
+/** A data folder with the demo shoot, seeded once for each build. */
+function seeded(): string {
+  const folder = join(root, '.tmp', `stage-${Math.round(statSync(join(root, 'dist/seed.mjs')).mtimeMs)}`), done = join(folder, 'seeded');
+  if (existsSync(done)) return folder;
+  for (const old of existsSync(join(root, '.tmp')) ? readdirSync(join(root, '.tmp')).filter((f) => f.startsWith('stage-')) : []) rmSync(join(root, '.tmp', old), { recursive: true, force: true });
+  const made = spawnSync(process.execPath, [join(root, 'dist/seed.mjs')], { env: { ...process.env, DYEPOT_DATA: folder }, encoding: 'utf8' });
+  if (made.status !== 0) throw new Error(made.stderr);
+  writeFileSync(done, '');
+  return folder;
+}
+/** The same folder for one stage: plates and pictures are only ever written beside and renamed, so they are linked; the database is copied. */
+function layOut(from: string, to: string): void {
+  for (const entry of readdirSync(from, { withFileTypes: true })) {
+    const [source, target] = [join(from, entry.name), join(to, entry.name)];
+    if (entry.isDirectory()) { mkdirSync(target, { recursive: true }); layOut(source, target); } else if (/sqlite/.test(entry.name)) copyFileSync(source, target);
+    else try { linkSync(source, target); } catch { copyFileSync(source, target); }
+  }
+}
+
 /** Starts the real server on a fresh data folder with the demo shoot, and Debian's Chromium. */
 export async function setStage(options: { demo: boolean } = { demo: true }): Promise<Stage> {
   if (!existsSync('/usr/bin/chromium')) throw new Error('Chromium is missing: apt-get install chromium');
   const data = mkdtempSync(join(tmpdir(), 'dyepot-e2e-')), env = { ...process.env, DYEPOT_DATA: data };
-  if (options.demo) {
-    const seeded = spawnSync(process.execPath, [join(root, 'dist/seed.mjs')], { env, encoding: 'utf8' });
-    if (seeded.status !== 0) throw new Error(seeded.stderr);
-  }
+  if (options.demo) layOut(seeded(), data);
   const server: ChildProcess = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
   const origin = await new Promise<string>((resolve, reject) => { server.once('exit', () => reject(new Error('the server did not start'))); server.stdout!.on('data', (d: Buffer) => { const m = /http:\S+/.exec(d.toString()); if (m) resolve(m[0]); }); });
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }), complaints: string[] = [];
@@ -32,6 +48,7 @@ export async function setStage(options: { demo: boolean } = { demo: true }): Pro
       await browser.close();
       server.kill('SIGTERM');
       await new Promise((resolve) => server.once('exit', resolve));
+      rmSync(data, { recursive: true, force: true });
     },
   };
 }

@@ -21,23 +21,29 @@ await page.waitForSelector('canvas[data-testid=lead][data-ready]');
 await page.getByRole('button', { name: /^Saturation,/ }).click();
 await page.waitForTimeout(1500);
 const result = await page.evaluate(async () => {
-  const slider = document.querySelector('.tray [role=slider][aria-label=Change]'), canvas = document.querySelector('canvas[data-testid=lead]'), times = [], settled = [];
+  const slider = document.querySelector('.tray [role=slider][aria-label=Change]'), canvas = document.querySelector('canvas[data-testid=lead]'), times = [], settled = [], read = [], figure = document.querySelector('.readout figure');
+  let readAt = 0;
+  new MutationObserver(() => { readAt ||= performance.now(); }).observe(figure, { subtree: true, attributes: true, attributeFilter: ['d'] });
   const until = (name, count) => new Promise((resolve) => { const look = () => (Number(canvas.dataset[name] ?? 0) >= count ? resolve() : setTimeout(look, 1)); look(); });
   slider.focus();
   for (let i = 0; i < 60; i++) {
     const before = Number(canvas.dataset.painted ?? 0), drafts = Number(canvas.dataset.drafts ?? 0), start = performance.now();
+    readAt = 0;
     slider.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 ? 'ArrowLeft' : 'ArrowRight', bubbles: true, repeat: i > 0 }));
     await until('drafts', drafts + 2);
     times.push(Number(canvas.dataset.draftAt) - start);
+    while (readAt === 0) await new Promise((resolve) => setTimeout(resolve, 1));
+    read.push(readAt - start);
     await until('painted', before + 2);
     settled.push(Number(canvas.dataset.paintedAt) - start);
     await new Promise((resolve) => setTimeout(resolve, 40));
   }
-  return { times: times.slice(5), settled: settled.slice(5), megapixels: (canvas.width * canvas.height) / 1e6, witnesses: document.querySelectorAll('canvas[data-testid=witness]').length };
+  return { read: read.slice(5), times: times.slice(5), settled: settled.slice(5), megapixels: (canvas.width * canvas.height) / 1e6, witnesses: document.querySelectorAll('canvas[data-testid=witness]').length };
 });
 await browser.close();
 server.kill();
 const sorted = result.times.sort((a, b) => a - b);
+const read = result.read.sort((a, b) => a - b);
 const rest = result.settled.sort((a, b) => a - b);
-console.log(JSON.stringify({ settled95: rest[Math.floor(rest.length * 0.95)], p50: sorted[Math.floor(sorted.length * 0.5)], p95: sorted[Math.floor(sorted.length * 0.95)], megapixels: result.megapixels, witnesses: result.witnesses }));
+console.log(JSON.stringify({ read50: read[Math.floor(read.length * 0.5)], read95: read[Math.floor(read.length * 0.95)], settled95: rest[Math.floor(rest.length * 0.95)], p50: sorted[Math.floor(sorted.length * 0.5)], p95: sorted[Math.floor(sorted.length * 0.95)], megapixels: result.megapixels, witnesses: result.witnesses }));
 process.exit(0);

@@ -92,7 +92,7 @@ await add('print', 'recolour');
 await page.getByRole('button', { name: 'Pick a colour' }).click();
 await page.waitForTimeout(900);
 const cloth = await page.getByTestId('lead').boundingBox();
-await page.mouse.click(cloth.x + cloth.width * 0.3, cloth.y + cloth.height * 0.45);
+await page.mouse.click(cloth.x + cloth.width * 0.44, cloth.y + cloth.height * 0.5);
 await typed('Hue', -22);
 await page.waitForTimeout(1500);
 await shot('bench-range');

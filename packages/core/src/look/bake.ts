@@ -36,8 +36,9 @@ export function lookThrough(kernels: Kernels, look: Look, input: Encoding, colou
   const passes = lookPasses(look), out: Rgb[] = [], numbers = encodeParameters('srgb'), chunk = 4096;
   for (let from = 0; from < colours.length; from += chunk) {
     const part = sendThrough(kernels, passes, colours.slice(from, from + chunk).map((c) => sceneOf(input, c))), n = (part.length + 7) & ~7, at = kernels.reserve(n * 12 + numbers.length * 4 + n * 8 + 512), params = at + n * 12 + 64, pixels = (params + numbers.length * 4 + 79) & ~15;
-    part.forEach((c, i) => c.forEach((v, k) => { kernels.f32()[at / 4 + k * n + i] = v; }));
-    kernels.f32().set(numbers, params / 4);
+    const f = kernels.f32();
+    for (let i = 0; i < part.length; i++) for (let k = 0; k < 3; k++) f[at / 4 + k * n + i] = part[i]![k]!;
+    f.set(numbers, params / 4);
     kernels.exports.encode(at, at + n * 4, at + n * 8, n, params, pixels, 0, 0, 0, 65535);
     const u = kernels.u16();
     for (let i = 0; i < part.length; i++) out.push([0, 1, 2].map((k) => u[pixels / 2 + i * 3 + k]! / 65535) as unknown as Rgb);

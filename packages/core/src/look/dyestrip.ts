@@ -18,7 +18,8 @@ const toScene = chain3(xyzToRec2020, rgbToXyz(srgb));
 export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: readonly Vector3[]): Vector3[] {
   const passes = all.filter(isPointwise), n = (colours.length + 3) & ~3, longest = Math.max(64, ...passes.map((p) => p.parameters.length));
   const at = kernels.reserve(n * 12 + longest * 4 + 64), numbers = at + n * 12;
-  colours.forEach((c, i) => c.forEach((v, k) => { kernels.f32()[at / 4 + k * n + i] = v; }));
+  const planes = kernels.f32();
+  for (let i = 0; i < colours.length; i++) for (let k = 0; k < 3; k++) planes[at / 4 + k * n + i] = colours[i]![k]!;
   for (const pass of passes) {
     kernels.f32().set(pass.parameters, numbers / 4);
     kernels.exports[pass.kernel](at, at + n * 4, at + n * 8, n, numbers);

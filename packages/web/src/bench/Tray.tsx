@@ -53,7 +53,7 @@ function StepControls({ step, readouts, tools }: { step: LookStep; readouts: Rea
 
 /** The selected step's controls, under one readout. */
 export function Tray({ look, selected, readouts, tools }: { look: Look; selected: string; readouts: Readouts | null; tools: PictureTools }): React.JSX.Element {
-  const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), view = useAppSelector((s) => s.bench.view), limit = useCallback((): void => { dispatch(act.viewSet(view.limit ? { limit: null, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
+  const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), view = useAppSelector((s) => s.bench.view), limit = useCallback((byKey: boolean): void => { dispatch(act.viewSet(view.limit ? { limit: null, limiting: false } : byKey ? { limit: { x: 0.375, y: 0.375, width: 0.25, height: 0.25 }, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
   return (
     <aside className="tray" aria-label="Tray">
       <Readout readouts={readouts} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />

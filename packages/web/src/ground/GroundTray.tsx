@@ -78,7 +78,7 @@ function Ends({ frame, ground, small, set }: PartProps): React.JSX.Element {
 
 /** The chosen part's controls under one readout, and what was done to the frame. */
 export function GroundTray(props: PartProps): React.JSX.Element {
-  const { frame, readouts, set } = props, dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(groundAct.set({ readout: k })); }, [dispatch]), { part, readout, docs, before, view } = useAppSelector((s) => s.ground), limit = useCallback((): void => { dispatch(groundAct.viewSet(view.limit ? { limit: null, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), doc = docs[frame.id];
+  const { frame, readouts, set } = props, dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(groundAct.set({ readout: k })); }, [dispatch]), { part, readout, docs, before, view } = useAppSelector((s) => s.ground), limit = useCallback((byKey: boolean): void => { dispatch(groundAct.viewSet(view.limit ? { limit: null, limiting: false } : byKey ? { limit: { x: 0.375, y: 0.375, width: 0.25, height: 0.25 }, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), doc = docs[frame.id];
   const Controls = { light: Light, exposure: ExposurePart, zones: Zones, ends: Ends, geometry: GeometryPart, lens: LensPart, detail: DetailPart }[part];
   return (
     <aside className="tray" aria-label="Tray">

@@ -58,12 +58,12 @@ function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
 }
 
 /** One readout of the rendered picture, chosen by its tab. */
-export const Readout = memo(function Readout({ readouts, kind, onKind, limit, onLimit }: { readouts: Readouts | null; kind: ReadoutKind; onKind: (k: ReadoutKind) => void; limit: 'off' | 'drawing' | 'on'; onLimit: () => void }): React.JSX.Element {
+export const Readout = memo(function Readout({ readouts, kind, onKind, limit, onLimit }: { readouts: Readouts | null; kind: ReadoutKind; onKind: (k: ReadoutKind) => void; limit: 'off' | 'drawing' | 'on'; onLimit: (byKey: boolean) => void }): React.JSX.Element {
   const [log, setLog] = useState(false);
   const shown = readouts?.kind === kind ? readouts : null;
   return (
     <div className="readout">
-      <div className="readout-tabs" role="tablist" aria-label="Readout">{kinds.map(([k, name]) => <button key={k} type="button" role="tab" aria-selected={k === kind} onClick={() => onKind(k)}>{name}</button>)}<button type="button" className="limit-button" aria-label={limit === 'on' ? 'Read the whole picture' : 'Read only a part of the picture'} title={limit === 'on' ? 'Read the whole picture again' : limit === 'drawing' ? 'Draw a rectangle on the picture' : 'Read only a part: draw a rectangle on the picture'} aria-pressed={limit !== 'off'} onClick={onLimit}><BoxSelect size={13} /></button></div>
+      <div className="readout-tabs" role="tablist" aria-label="Readout">{kinds.map(([k, name]) => <button key={k} type="button" role="tab" aria-selected={k === kind} onClick={() => onKind(k)}>{name}</button>)}<button type="button" className="limit-button" aria-label={limit === 'on' ? 'Read the whole picture' : 'Read only a part of the picture'} title={limit === 'on' ? 'Read the whole picture again' : limit === 'drawing' ? 'Draw a rectangle on the picture' : 'Read only a part: draw a rectangle on the picture'} aria-pressed={limit !== 'off'} onClick={(e) => onLimit(e.detail === 0)}><BoxSelect size={13} /></button></div>
       {kind === 'histogram' && <HistogramChart histogram={readouts?.histogram ?? null} log={log} onLog={setLog} />}
       {(kind === 'waveform' || kind === 'parade') && shown?.wave && <Waveform wave={shown.wave} parade={kind === 'parade'} />}
       {kind === 'vectors' && shown?.vectors && <Vectors vectors={shown.vectors} />}

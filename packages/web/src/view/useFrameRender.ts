@@ -60,8 +60,9 @@ function jobsOf(frame: Frame, { look, ground, mask = false }: Treatment, piece: 
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns its readouts, and what went wrong. */
 export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted }: Options): { readouts: Readouts | null; message: string | null } {
   const [readouts, setReadouts] = useState<Readouts | null>(null), [message, setMessage] = useState<string | null>(null);
-  const parts = useRef<(Readouts | null)[]>([]), painted = useRef(onPainted), sent = useRef<Treatment | null>(null), first = useRef(true), waiting = useRef(false);
+  const parts = useRef<(Readouts | null)[]>([]), reading = useRef({ readout, limit }), painted = useRef(onPainted), sent = useRef<Treatment | null>(null), first = useRef(true), waiting = useRef(false);
   painted.current = onPainted;
+  reading.current = { readout, limit };
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
   const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
   const jobs = useMemo(() => (shown ? jobsOf(frame, { look, ground, mask }, piece, workers.length, readout, limit) : null), [frame, look, ground, mask, key, readout, limit]), latest = useRef(jobs);
@@ -95,7 +96,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
 
   useEffect(() => {
     if (!frame || !draft || !key) return;
-    const scratch = document.createElement('canvas'), rows = Math.ceil(draft.height / workers.length), urls = draftHolds.split(' ');
+    const scratch = document.createElement('canvas'), rows = Math.ceil(draft.height / workers.length), urls = draftHolds.split(' '), read: (Readouts | null)[] = urls.map(() => null);
     urls.forEach((url, i) => {
       darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done) => {
         const c = canvas.current;
@@ -105,6 +106,9 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
         c.getContext('2d')!.drawImage(scratch, 0, ((i * rows) / draft.height) * c.height, c.width, (done.height / draft.height) * c.height);
         c.dataset['draftAt'] = String(performance.now());
         c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
+        // readouts follow the hand: those of the draft stand until the whole picture's come
+        read[i] = done.readouts;
+        if (done.readouts && read.every((r) => r?.kind === done.readouts!.kind)) { setReadouts(read.reduce((a, b) => addReadouts(a!, b!))); read.fill(null); }
       }, () => {});
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
@@ -118,7 +122,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
       const next = live(store.getState());
       if (next.look === sent.current?.look && next.ground === sent.current.ground && next.mask === sent.current.mask) return;
       sent.current = next;
-      jobsOf(frame, next, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
+      jobsOf(frame, next, draft, workers.length, reading.current.readout, reading.current.limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
     });
   }, [darkroom, name, key, frame, draftHolds]);
 
@@ -128,7 +132,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     waiting.current = true;
     const whole = (): void => { waiting.current = false; jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job)); };
     if (!draft || first.current) { first.current = false; whole(); return; }
-    if (sent.current?.look !== look || sent.current.ground !== ground || Boolean(sent.current.mask) !== mask) jobsOf(frame, { look, ground, mask }, draft, workers.length, null).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
+    if (sent.current?.look !== look || sent.current.ground !== ground || Boolean(sent.current.mask) !== mask) jobsOf(frame, { look, ground, mask }, draft, workers.length, readout, limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
     const timer = setTimeout(whole, restMs);
     return () => clearTimeout(timer);
   }, [darkroom, name, jobs]);
