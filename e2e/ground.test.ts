@@ -6,15 +6,14 @@ import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { root } from '@dyepot/server/src/places.ts';
-import { meanOf, painted, setStage, still, type Stage } from './stage.ts';
+import { groundHand, meanOf, painted, setStage, still, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page, chartId = 0;
 interface Told { id: number; name: string; groundwork: Groundwork | null; output: { width: number; height: number }; path: string }
 const frames = async (): Promise<Told[]> => ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
 const told = async (): Promise<Told> => (await frames()).find((f) => f.id === chartId)!;
 const settled = (): Promise<void> => still(page);
-const part = async (name: RegExp): Promise<void> => { await page.getByRole('tab', { name }).click(); await settled(); };
-const nudge = async (slider: string, key: string, times: number): Promise<void> => { const s = page.getByRole('slider', { name: slider, exact: true }); await s.focus(); for (let i = 0; i < times; i++) await page.keyboard.press(key); await settled(); };
+const { part, nudge } = groundHand(() => page);
 
 beforeAll(async () => {
   stage = await setStage();

@@ -2,15 +2,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { tmpdir } from 'node:os';
 import type { Page } from 'playwright-core';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { painted, setStage, still, type Stage } from './stage.ts';
+import { groundHand, painted, setStage, still, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page, chartId = 0;
 interface Told { id: number; name: string; groundwork: Groundwork | null; output: { width: number; height: number }; path: string }
 const frames = async (): Promise<Told[]> => ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
 const told = async (): Promise<Told> => (await frames()).find((f) => f.id === chartId)!;
 const settled = (): Promise<void> => still(page);
-const part = async (name: RegExp): Promise<void> => { await page.getByRole('tab', { name }).click(); await settled(); };
-const nudge = async (slider: string, key: string, times: number): Promise<void> => { const s = page.getByRole('slider', { name: slider, exact: true }); await s.focus(); for (let i = 0; i < times; i++) await page.keyboard.press(key); await settled(); };
+const { part, nudge } = groundHand(() => page);
 
 beforeAll(async () => {
   stage = await setStage();

@@ -62,6 +62,11 @@ export async function still(page: Page): Promise<void> {
   const count = (): Promise<string> => page.evaluate(() => [...document.querySelectorAll('canvas')].map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`).join());
   for (let last = '', now = await count(); last !== now || now.includes('true');) { last = now; await page.waitForTimeout(400); now = await count(); }
 }
+/** What a hand does on the Ground: opens a part, nudges a control by keys; both wait for the pictures. */
+export const groundHand = (page: () => Page): { part: (name: RegExp) => Promise<void>; nudge: (slider: string, key: string, times: number) => Promise<void> } => ({
+  part: async (name) => { await page().getByRole('tab', { name }).click(); await still(page()); },
+  nudge: async (slider, key, times) => { const s = page().getByRole('slider', { name: slider, exact: true }); await s.focus(); for (let i = 0; i < times; i++) await page().keyboard.press(key); await still(page()); },
+});
 /** Mean colour of the lead canvas. */
 export const meanOf = (page: Page, test = 'lead'): Promise<number[]> => page.evaluate((id) => {
   const c = document.querySelector<HTMLCanvasElement>(`canvas[data-testid=${id}]`)!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data, s = [0, 0, 0];

@@ -27,7 +27,7 @@ function leastOf(values: Float32Array, width: number, height: number, radius: nu
 export function hazeMap(planes: Planes, width: number, height: number): Guide {
   const n = width * height, edge = Math.max(width, height), radius = Math.max(1, Math.round(edge * patch)), least = (light: readonly number[]): Float32Array => leastOf(Float32Array.from({ length: n }, (_, i) => Math.min(planes[i]! / light[0]!, planes[n + i]! / light[1]!, planes[2 * n + i]! / light[2]!)), width, height, radius);
   // the air light: of the thousandth of the picture with the brightest dark channel, the mean
-  const dark = least([1, 1, 1]), most = [...dark.keys()].sort((a, b) => dark[b]! - dark[a]!).slice(0, Math.max(4, Math.round(n / 1000))), light = [0, 1, 2].map((c) => Math.max(1e-4, most.reduce((sum, i) => sum + planes[c * n + i]!, 0) / most.length)) as [number, number, number];
+  const dark = least([1, 1, 1]), brightest = dark.slice().sort()[n - Math.max(4, Math.round(n / 1000))]!, most = [...dark.keys()].filter((i) => dark[i]! >= brightest), light = [0, 1, 2].map((c) => Math.max(1e-4, most.reduce((sum, i) => sum + planes[c * n + i]!, 0) / most.length)) as [number, number, number];
   const through = least(light).map((v) => 1 - kept * Math.min(1, Math.max(0, v)));
   return { ...guidedFilter(logLight(planes, n), through, width, height, Math.max(2, Math.round(edge * refined)), flat), light };
 }

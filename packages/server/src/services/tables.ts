@@ -11,7 +11,7 @@ import type { RenderPool } from '../work/pool.ts';
 import type { BakeFormat, Baked } from '../work/tableFile.ts';
 import { ServiceError } from './errors.ts';
 
-const largest = 300e6;
+const largest = 300e6, mostWaiting = 8;
 interface Given { path: string; name: string }
 const waiting = new Map<string, Given>();
 
@@ -21,7 +21,7 @@ async function receive(body: Readable, name: string): Promise<Given> {
   await mkdir(folder, { recursive: true });
   let size = 0;
   body.on('data', (chunk: Buffer) => { size += chunk.length; if (size > largest) body.destroy(new ServiceError(413, `${name} is larger than ${largest / 1e6} MB`)); });
-  await pipeline(body, createWriteStream(path));
+  try { await pipeline(body, createWriteStream(path)); } catch (error) { await rm(folder, { recursive: true, force: true }); throw error; }
   return { path, name: basename(name.replaceAll('\\', '/')).slice(0, 200) };
 }
 const forget = (given: Given): Promise<void> => rm(join(given.path, '..'), { recursive: true, force: true });
@@ -35,6 +35,8 @@ export async function readTable(pool: RenderPool, body: Readable, name: string):
 export async function takePicture(body: Readable, name: string): Promise<{ id: string }> {
   const id = randomUUID();
   waiting.set(id, await receive(body, name));
+  // pictures sent and never fitted are not kept for ever
+  for (const [old, given] of [...waiting].slice(0, -mostWaiting)) { waiting.delete(old); await forget(given); }
   return { id };
 }
 /** The table that takes the one picture to the other. */

@@ -75,7 +75,7 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, onHold, la
           if (next !== value) onChange(clamp(next), d.gesture);
         }}
         onPointerUp={() => { if (drag.current?.moved) onEnd?.(); drag.current = null; onHold?.(false); }}
-        onLostPointerCapture={() => onHold?.(false)}
+        onLostPointerCapture={() => onHold?.(false)} onBlur={() => onHold?.(false)}
         onKeyDown={(e) => {
           const way = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 1 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -1 : 0;
           if (way !== 0) {

@@ -2,7 +2,7 @@ import { defineStep, number, numberOf } from '../step.ts';
 
 /** Contrast within coarse, medium and fine shapes, on log luminance, by guided-filter decomposition of the whole small picture; below zero it softens. */
 export const localContrast = defineStep({
-  kind: 'localContrast', lane: 'scene', name: 'Local contrast', purpose: 'Shapes and texture firmer or softer', needs: ['clarity of shapes', 'texture', 'structure', 'soften', 'glowing skin', 'presence', 'relief'],
+  kind: 'localContrast', lane: 'scene', name: 'Local contrast', purpose: 'Shapes and texture firmer or softer', needs: ['shapes', 'relief', 'soften', 'softer skin', 'crisp', 'depth'],
   unbakeable: 'it depends on what lies round each place',
   params: { fine: number('Fine', '%', -100, 100, 0, 1, 0), medium: number('Medium', '%', -100, 100, 0, 1, 0), coarse: number('Coarse', '%', -100, 100, 0, 1, 0) },
   compile: (values, strength) => {
