@@ -60,7 +60,7 @@ export async function painted(page: Page): Promise<void> {
 /** Waits until every picture is up to date and none has been painted for a while. */
 export async function still(page: Page): Promise<void> {
   const count = (): Promise<string> => page.evaluate(() => [...document.querySelectorAll('canvas')].map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`).join());
-  for (let last = '', now = await count(); last !== now || now.includes('true');) { last = now; await page.waitForTimeout(400); now = await count(); }
+  for (let last = '', now = await count(); last !== now || now.includes('true');) { last = now; await page.waitForTimeout(200); now = await count(); }
 }
 /** What a hand does on the Ground: opens a part, nudges a control by keys; both wait for the pictures. */
 export const groundHand = (page: () => Page): { part: (name: RegExp) => Promise<void>; nudge: (slider: string, key: string, times: number) => Promise<void> } => ({

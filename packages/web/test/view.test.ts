@@ -75,24 +75,27 @@ describe('the darkroom', () => {
   const job = (n: number): Job => ({ plan: { scene: [n], passes: [], space: 'srgb', seed: 1 }, drawing: null as never, guide: null, readout: null });
   const done = (worker: HandWorker, r: Extract<Request, { type: 'render' }>): void => worker.say({ type: 'rendered', id: r.id, slot: r.slot, width: 1, height: 1, rgba: new ArrayBuffer(4), readouts: null });
 
+  const holdOf = (worker: HandWorker, slot: string): number => (worker.sent.filter((r) => r.type === 'hold' && r.slot === slot).at(-1) as Extract<Request, { type: 'hold' }>).id;
+  const held = (worker: HandWorker, slot: string, id = holdOf(worker, slot)): void => worker.say({ type: 'held', id, slot });
+
   it('renders nothing before the plate is there, then the newest wish only', async () => {
     const { room, worker } = await open(), seen: string[] = [];
     room.hold('lead', 0, 1, '/p', () => seen.push('done'), () => {});
-    room.render('lead', job(1));
-    room.render('lead', job(2));
+    room.render('lead', job(1), 'a');
+    room.render('lead', job(2), 'a');
     expect(worker.renders()).toHaveLength(0);
-    worker.say({ type: 'held', slot: 'lead', url: '/p', width: 1, height: 1 });
+    held(worker, 'lead');
     expect(worker.renders().map((r) => r.job.plan.scene)).toEqual([[2]]);
-    room.render('lead', job(3));
-    room.render('lead', job(4));
+    room.render('lead', job(3), 'a');
+    room.render('lead', job(4), 'a');
     done(worker, worker.renders()[0]!);
     expect(worker.renders().map((r) => r.job.plan.scene)).toEqual([[2], [4]]);
     expect(seen).toEqual(['done']);
   });
   it('what the hand waits for goes before witnesses', async () => {
     const { room, worker } = await open(), slots = ['witness-1', 'witness-2', 'witness-3', 'lead-draft'];
-    slots.forEach((s) => { room.hold(s, 0, s.startsWith('lead') ? 0 : 3, `/${s}`, () => {}, () => {}); worker.say({ type: 'held', slot: s, url: `/${s}`, width: 1, height: 1 }); });
-    slots.forEach((s) => room.render(s, job(1)));
+    slots.forEach((s) => { room.hold(s, 0, s.startsWith('lead') ? 0 : 3, `/${s}`, () => {}, () => {}); held(worker, s); });
+    slots.forEach((s) => room.render(s, job(1), 'a'));
     // two are given at once; the draft takes the next place though it was asked for last
     expect(worker.renders().map((r) => r.slot)).toEqual(['witness-1', 'witness-2']);
     done(worker, worker.renders()[0]!);
@@ -101,27 +104,41 @@ describe('the darkroom', () => {
   it('answers for a piece that was replaced are dropped, and a slot given up gives its place back', async () => {
     const { room, worker } = await open(), seen: string[] = [];
     room.hold('lead', 0, 1, '/old', () => seen.push('old'), () => {});
-    worker.say({ type: 'held', slot: 'lead', url: '/old', width: 1, height: 1 });
-    room.render('lead', job(1));
+    held(worker, 'lead');
+    room.render('lead', job(1), 'a');
     room.hold('lead', 0, 1, '/new', () => seen.push('new'), () => {});
     done(worker, worker.renders()[0]!);
     expect(seen).toEqual([]);
-    room.render('lead', job(2));
-    worker.say({ type: 'held', slot: 'lead', url: '/new', width: 1, height: 1 });
+    room.render('lead', job(2), 'a');
+    held(worker, 'lead');
     done(worker, worker.renders()[1]!);
     expect(seen).toEqual(['new']);
     room.drop('lead');
     room.hold('other', 0, 1, '/x', () => {}, (m) => seen.push(m));
-    worker.say({ type: 'failed', slot: 'other', message: 'no such plate' });
+    worker.say({ type: 'failed', id: holdOf(worker, 'other'), slot: 'other', message: 'no such plate' });
     expect(seen).toEqual(['new', 'no such plate']);
+  });
+  it('a plate let go and asked for again is not taken for there because the first one came', async () => {
+    const { room, worker } = await open(), seen: string[] = [];
+    room.hold('lead', 0, 1, '/p', (_, of) => seen.push(of), () => {});
+    const first = holdOf(worker, 'lead');
+    room.drop('lead');
+    room.hold('lead', 0, 1, '/p', (_, of) => seen.push(of), () => {});
+    room.render('lead', job(1), 'whole');
+    held(worker, 'lead', first);
+    expect(worker.renders()).toHaveLength(0);
+    held(worker, 'lead');
+    done(worker, worker.renders()[0]!);
+    expect(seen).toEqual(['whole']);
+    expect(room.rests('lead')).toBe(true);
   });
   it('a render that failed is told, and the next one still comes', async () => {
     const { room, worker } = await open(), said: string[] = [];
     room.hold('lead', 0, 1, '/p', () => said.push('done'), (m) => said.push(m));
-    worker.say({ type: 'held', slot: 'lead', url: '/p', width: 1, height: 1 });
-    room.render('lead', job(1));
+    held(worker, 'lead');
+    room.render('lead', job(1), 'a');
     worker.say({ type: 'unrendered', id: worker.renders()[0]!.id, slot: 'lead', message: 'out of memory' });
-    room.render('lead', job(2));
+    room.render('lead', job(2), 'a');
     done(worker, worker.renders()[1]!);
     expect(said).toEqual(['out of memory', 'done']);
   });

@@ -3,7 +3,7 @@ import type { Answer, Job, Request } from './renderWorker.ts';
 
 /** A finished piece of picture. */
 export interface Print { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer>; readouts: Readouts | null }
-interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; url: string; ready: boolean; /** number of the request under way, 0 for none; answers to older ones are dropped */ under: number; wanted: Job | null; done: (print: Print) => void; failed: (message: string) => void }
+interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; /** number of the request to hold its piece; answers to older ones are dropped */ hold: number; ready: boolean; /** the render under way */ under: { id: number; of: string } | null; wanted: { job: Job; of: string } | null; done: (print: Print, of: string) => void; failed: (message: string) => void }
 
 /** How many renders a worker is given at once: one to do, and one so that it never waits for this page. */
 const depth = 2;
@@ -24,10 +24,9 @@ export class Darkroom {
 
   /** Puts a piece of plate into a slot (worker 0 or 1), replacing what was there. */
   hold(name: string, worker: number, rank: number, url: string, done: Slot['done'], failed: Slot['failed']): void {
-    const before = this.slots.get(name);
-    const wanted = before?.wanted ?? null;
-    this.slots.set(name, { worker, rank, url, ready: false, under: 0, wanted, done, failed });
-    this.send(worker, { type: 'hold', slot: name, url });
+    const id = this.next++;
+    this.slots.set(name, { worker, rank, hold: id, ready: false, under: null, wanted: this.slots.get(name)?.wanted ?? null, done, failed });
+    this.send(worker, { type: 'hold', id, slot: name, url });
   }
 
   drop(name: string): void {
@@ -37,16 +36,16 @@ export class Darkroom {
     this.send(slot.worker, { type: 'drop', slot: name });
   }
 
-  /** Renders what a slot holds as soon as it can. */
-  render(name: string, job: Job): void {
+  /** Renders what a slot holds as soon as it can; the print comes with the word `of` it was asked under. */
+  render(name: string, job: Job, of: string): void {
     const slot = this.slots.get(name);
     if (!slot) return;
-    slot.wanted = job;
+    slot.wanted = { job, of };
     this.start(slot.worker);
   }
 
   /** Whether a slot has nothing left to render. */
-  rests(name: string): boolean { const slot = this.slots.get(name); return !slot || (slot.ready && slot.under === 0 && slot.wanted === null); }
+  rests(name: string): boolean { const slot = this.slots.get(name); return !slot || (slot.under === null && slot.wanted === null); }
 
   close(): void { for (const worker of this.workers) worker.terminate(); }
 
@@ -56,25 +55,26 @@ export class Darkroom {
   private start(worker: number): void {
     while (this.given[worker]! < depth) {
       let best: [string, Slot] | null = null;
-      for (const entry of this.slots) { const s = entry[1]; if (s.worker === worker && s.ready && s.under === 0 && s.wanted && (!best || s.rank < best[1].rank)) best = entry; }
+      for (const entry of this.slots) { const s = entry[1]; if (s.worker === worker && s.ready && s.under === null && s.wanted && (!best || s.rank < best[1].rank)) best = entry; }
       if (!best) return;
-      const [name, slot] = best, job = slot.wanted!;
+      const [name, slot] = best, { job, of } = slot.wanted!, id = this.next++;
       slot.wanted = null;
-      slot.under = this.next++;
+      slot.under = { id, of };
       this.given[worker]!++;
-      this.send(worker, { type: 'render', id: slot.under, slot: name, job });
+      this.send(worker, { type: 'render', id, slot: name, job });
     }
   }
 
   private answered(worker: number, answer: Answer): void {
     if (answer.type === 'rendered' || answer.type === 'unrendered') this.given[worker]!--;
     const slot = this.slots.get(answer.slot);
-    if (slot && answer.type === 'failed') slot.failed(answer.message);
-    else if (slot && answer.type === 'held' && answer.url === slot.url) slot.ready = true;
-    else if (slot && (answer.type === 'rendered' || answer.type === 'unrendered') && answer.id === slot.under) {
-      slot.under = 0;
-      if (answer.type === 'rendered') slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), readouts: answer.readouts });
-      else if (answer.message) slot.failed(answer.message);
+    if (slot && answer.type === 'held' && answer.id === slot.hold) slot.ready = true;
+    else if (slot && answer.type === 'failed' && answer.id === slot.hold) { slot.wanted = null; slot.failed(answer.message); }
+    else if (slot?.under && (answer.type === 'rendered' || answer.type === 'unrendered') && answer.id === slot.under.id) {
+      const { of } = slot.under;
+      slot.under = null;
+      if (answer.type === 'rendered') slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), readouts: answer.readouts }, of);
+      else slot.failed(answer.message);
     }
     this.start(worker);
   }

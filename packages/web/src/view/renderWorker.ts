@@ -5,18 +5,17 @@ import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
 export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: GuideDrawing } | null; readout: { kind: ReadoutKind; part: Area | null } | null }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
 export type Request =
-  | { type: 'hold'; slot: string; url: string }
+  | { type: 'hold'; id: number; slot: string; url: string }
   | { type: 'drop'; slot: string }
   | { type: 'render'; id: number; slot: string; job: Job };
 export type Answer =
-  | { type: 'held'; slot: string; url: string; width: number; height: number }
-  | { type: 'failed'; slot: string; message: string }
-  /** nothing is held there any more, or rendering failed in the words of `message` */
+  | { type: 'held'; id: number; slot: string }
+  | { type: 'failed'; id: number; slot: string; message: string }
   | { type: 'unrendered'; id: number; slot: string; message: string }
   | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; readouts: Readouts | null };
 
 interface Held { piece: Plate; drawn: { key: string; plate: Plate } | null; known: { key: string; whole: WholePicture }; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
-const slots = new Map<string, Held>(), smallPlates = new Map<string, Promise<Plate>>();
+const slots = new Map<string, Held>(), /** the newest request to hold for each slot */ asked = new Map<string, number>(), smallPlates = new Map<string, Promise<Plate>>();
 const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
 
@@ -42,11 +41,13 @@ async function fetchPlate(url: string): Promise<Plate | { message: string }> {
   return { width: Number(response.headers.get('X-Width')), height: Number(response.headers.get('X-Height')), data: new Uint16Array(await response.arrayBuffer()) };
 }
 
-async function hold({ slot, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
+async function hold({ id, slot, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
+  asked.set(slot, id);
   const piece = await fetchPlate(url);
-  if ('message' in piece) return post({ type: 'failed', slot, message: piece.message });
+  if (asked.get(slot) !== id) return;
+  if ('message' in piece) return post({ type: 'failed', id, slot, message: piece.message });
   slots.set(slot, { piece, drawn: null, known: { key: '', whole: nothing }, last: null, kept: null });
-  post({ type: 'held', slot, url, width: piece.width, height: piece.height });
+  post({ type: 'held', id, slot });
 }
 
 const nothing: WholePicture = { guide: null, maps: [] };
@@ -58,14 +59,14 @@ async function wholeOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<Wh
   while (last > 0 && isPointwise(plan.passes[last - 1]!)) last--;
   const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes.slice(0, last).map((p) => `${p.kernel} ${p.kernel === 'lensGain' ? '' : Array.from(p.parameters).join()}`).join(';')}`;
   if (held.known.key === key) return held.known.whole;
-  const small = await (smallPlates.get(guide.url) ?? (() => { const asked = fetchPlate(guide.url).then((p) => { if ('message' in p) throw new Error(p.message); return p; }); smallPlates.set(guide.url, asked); return asked; })());
+  const small = await (smallPlates.get(guide.url) ?? (() => { const coming = fetchPlate(guide.url).then((p) => { if ('message' in p) throw new Error(p.message); return p; }); smallPlates.set(guide.url, coming); return coming; })());
   held.known = { key, whole: wholeFor(k, plan, guide.drawing, small) };
   return held.known.whole;
 }
 
 async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Promise<void> {
   const k = await kernels, held = slots.get(slot);
-  if (!held) return post({ type: 'unrendered', id, slot, message: '' });
+  if (!held) throw new Error('the frame was let go');
   const { plan, drawing } = job, known = await wholeOf(k, held, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
   if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
   if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]); return; }
@@ -88,7 +89,7 @@ async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Pr
 
 let queue = Promise.resolve();
 self.onmessage = ({ data }: MessageEvent<Request>): void => {
-  if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
-  else if (data.type === 'drop') slots.delete(data.slot);
+  if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', id: data.id, slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
+  else if (data.type === 'drop') { asked.delete(data.slot); slots.delete(data.slot); }
   else queue = queue.then(() => draw(data)).catch((error: unknown) => post({ type: 'unrendered', id: data.id, slot: data.slot, message: error instanceof Error ? error.message : 'rendering stopped' }));
 };

@@ -60,59 +60,56 @@ function jobsOf(frame: Frame, { look, ground, mask = false }: Treatment, piece: 
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns its readouts, and what went wrong. */
 export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted }: Options): { readouts: Readouts | null; message: string | null } {
   const [readouts, setReadouts] = useState<Readouts | null>(null), [message, setMessage] = useState<string | null>(null);
-  const parts = useRef<(Readouts | null)[]>([]), reading = useRef({ readout, limit }), painted = useRef(onPainted), sent = useRef<Treatment | null>(null), first = useRef(true), waiting = useRef(false);
-  painted.current = onPainted;
+  const parts = useRef<(Readouts | null)[]>([]), reading = useRef({ readout, limit }), sent = useRef<Treatment | null>(null), asked = useRef(''), waiting = useRef(false), shownParts = useRef(0);
   reading.current = { readout, limit };
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
   const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
-  const jobs = useMemo(() => (shown ? jobsOf(frame, { look, ground, mask }, piece, workers.length, readout, limit) : null), [frame, look, ground, mask, key, readout, limit]), latest = useRef(jobs);
-  latest.current = jobs;
+  const jobs = useMemo(() => (shown ? jobsOf(frame, { look, ground, mask }, piece, workers.length, readout, limit) : null), [frame, look, ground, mask, key, readout, limit]), now = useRef({ key, piece, draft, onPainted });
+  now.current = { key, piece, draft, onPainted };
 
+  // what is held stays while only the part that is seen, or what is done to it, changes
   useEffect(() => {
-    if (!frame || !piece || !key) return;
+    if (!holds) return;
     setMessage(null);
-    const rows = Math.ceil(piece.height / workers.length), urls = holds.split(' ');
-    parts.current = workers.map(() => null);
-    let shownParts = 0;
+    const urls = holds.split(' ');
+    parts.current = urls.map(() => null);
+    const rests = (): void => { if (!waiting.current && urls.every((_, k) => darkroom.rests(`${name}:${k}`))) canvas.current?.removeAttribute('aria-busy'); };
     urls.forEach((url, i) => {
-      darkroom.hold(`${name}:${i}`, workers[i]!, rank, url, (done) => {
-        const c = canvas.current;
-        if (!c) return;
-        if (c.dataset['piece'] !== key) { c.width = piece.width; c.height = piece.height; c.dataset['piece'] = key; shownParts = 0; }
-        c.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, i * rows);
+      darkroom.hold(`${name}:${i}`, workers[i]!, rank, url, (done, of) => {
+        const c = canvas.current, { key: wantedKey, piece: p, onPainted: tell } = now.current;
+        if (!c || !p || of !== wantedKey) return;
+        if (c.dataset['piece'] !== of) { c.width = p.width; c.height = p.height; c.dataset['piece'] = of; shownParts.current = 0; }
+        c.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, i * Math.ceil(p.height / workers.length));
         c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
         c.dataset['paintedAt'] = String(performance.now());
-        if (!waiting.current && urls.every((_, k) => darkroom.rests(`${name}:${k}`))) c.removeAttribute('aria-busy');
-        if (++shownParts >= urls.length) { c.dataset['ready'] = key; painted.current?.(piece); }
+        rests();
+        if (++shownParts.current >= urls.length) { c.dataset['ready'] = of; tell?.(p); }
         parts.current[i] = done.readouts;
-        const all = parts.current.slice(0, urls.length);
-        if (done.readouts && all.every((r) => r?.kind === done.readouts!.kind)) setReadouts(all.reduce((a, b) => addReadouts(a!, b!)));
-      }, setMessage);
-      if (latest.current?.[i]) darkroom.render(`${name}:${i}`, latest.current[i]!);
+        if (done.readouts && parts.current.every((r) => r?.kind === done.readouts!.kind)) setReadouts(parts.current.reduce((x, y) => addReadouts(x!, y!)));
+      }, (words) => { rests(); setMessage(words); });
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}:${i}`));
-    // key and addresses say all there is to say of frame and piece
-  }, [darkroom, name, key, holds]);
+  }, [darkroom, name, holds]);
 
   useEffect(() => {
-    if (!frame || !draft || !key) return;
-    const scratch = document.createElement('canvas'), rows = Math.ceil(draft.height / workers.length), urls = draftHolds.split(' '), read: (Readouts | null)[] = urls.map(() => null);
+    if (!draftHolds) return;
+    const scratch = document.createElement('canvas'), urls = draftHolds.split(' '), read: (Readouts | null)[] = urls.map(() => null);
     urls.forEach((url, i) => {
-      darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done) => {
-        const c = canvas.current;
-        if (!c || c.dataset['piece'] !== key) return;
+      darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done, of) => {
+        const c = canvas.current, { draft: d } = now.current;
+        if (!c || !d || c.dataset['piece'] !== of) return;
         scratch.width = done.width; scratch.height = done.height;
         scratch.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, 0);
-        c.getContext('2d')!.drawImage(scratch, 0, ((i * rows) / draft.height) * c.height, c.width, (done.height / draft.height) * c.height);
+        c.getContext('2d')!.drawImage(scratch, 0, ((i * Math.ceil(d.height / workers.length)) / d.height) * c.height, c.width, (done.height / d.height) * c.height);
         c.dataset['draftAt'] = String(performance.now());
         c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
         // readouts follow the hand: those of the draft stand until the whole picture's come
         read[i] = done.readouts;
-        if (done.readouts && read.every((r) => r?.kind === done.readouts!.kind)) { setReadouts(read.reduce((a, b) => addReadouts(a!, b!))); read.fill(null); }
+        if (done.readouts && read.every((r) => r?.kind === done.readouts!.kind)) { setReadouts(read.reduce((x, y) => addReadouts(x!, y!))); read.fill(null); }
       }, () => {});
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
-  }, [darkroom, name, key, draftHolds]);
+  }, [darkroom, name, draftHolds]);
 
   // the draft is asked for as soon as the treatment has changed, before the page is drawn anew
   useEffect(() => {
@@ -122,7 +119,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
       const next = live(store.getState());
       if (next.look === sent.current?.look && next.ground === sent.current.ground && next.mask === sent.current.mask) return;
       sent.current = next;
-      jobsOf(frame, next, draft, workers.length, reading.current.readout, reading.current.limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
+      jobsOf(frame, next, draft, workers.length, reading.current.readout, reading.current.limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job, key));
     });
   }, [darkroom, name, key, frame, draftHolds]);
 
@@ -130,9 +127,9 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     if (!jobs || !key || !frame) { canvas.current?.removeAttribute('aria-busy'); return; }
     canvas.current?.setAttribute('aria-busy', 'true');
     waiting.current = true;
-    const whole = (): void => { waiting.current = false; jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job)); };
-    if (!draft || first.current) { first.current = false; whole(); return; }
-    if (sent.current?.look !== look || sent.current.ground !== ground || Boolean(sent.current.mask) !== mask) jobsOf(frame, { look, ground, mask }, draft, workers.length, readout, limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job));
+    const whole = (): void => { waiting.current = false; jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job, key)); };
+    if (!draft || asked.current !== key) { asked.current = key; whole(); return; }
+    if (sent.current?.look !== look || sent.current.ground !== ground || Boolean(sent.current.mask) !== mask) jobsOf(frame, { look, ground, mask }, draft, workers.length, readout, limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job, key));
     const timer = setTimeout(whole, restMs);
     return () => clearTimeout(timer);
   }, [darkroom, name, jobs]);
