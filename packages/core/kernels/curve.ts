@@ -7,8 +7,8 @@ import { read, s } from './maths';
 export function curve(r: usize, g: usize, b: usize, n: i32, p: usize): void {
   const last = load<f32>(p), table = p + 4;
   for (let i: usize = 0; i < <usize>n * 4; i += 16) {
-    v128.store(r + i, read(table, last, f32x4.sqrt(f32x4.min(f32x4.max(v128.load(r + i), s(0)), s(1)))));
-    v128.store(g + i, read(table, last, f32x4.sqrt(f32x4.min(f32x4.max(v128.load(g + i), s(0)), s(1)))));
-    v128.store(b + i, read(table, last, f32x4.sqrt(f32x4.min(f32x4.max(v128.load(b + i), s(0)), s(1)))));
+    v128.store(r + i, read(table, last, f32x4.sqrt(f32x4.pmax(s(0), v128.load(r + i)))));
+    v128.store(g + i, read(table, last, f32x4.sqrt(f32x4.pmax(s(0), v128.load(g + i)))));
+    v128.store(b + i, read(table, last, f32x4.sqrt(f32x4.pmax(s(0), v128.load(b + i)))));
   }
 }

@@ -1,4 +1,4 @@
-import { s } from './maths';
+import { s, whole } from './maths';
 
 /**
  * One mosaic row from 16-bit counts to balanced reals: (v − black)·gain, with the two columns' own values.
@@ -9,7 +9,7 @@ export function level(src: usize, dst: usize, width: i32, p: usize): void {
   const b0 = load<f32>(p), b1 = load<f32>(p, 4), g0 = load<f32>(p, 8), g1 = load<f32>(p, 12);
   const black = f32x4(b0, b1, b0, b1), gain = f32x4(g0, g1, g0, g1);
   for (let i: usize = 0; i < <usize>width; i += 4) {
-    v128.store(dst + i * 4, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_u(v128.load_ext<u16>(src + i * 2)), black), gain));
+    v128.store(dst + i * 4, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_s(v128.load_ext<u16>(src + i * 2)), black), gain));
   }
   const end = dst + (<usize>width << 2);
   store<f32>(dst - 4, load<f32>(dst + 4)); store<f32>(dst - 8, load<f32>(dst + 8));
@@ -20,7 +20,7 @@ export function level(src: usize, dst: usize, width: i32, p: usize): void {
 @inline function at(row: usize, o: usize, shift: i32): v128 { return v128.load(row + o + shift * 4); }
 // @ts-ignore: decorator
 @inline function count(x: v128, gain: v128, offset: v128): v128 {
-  return i32x4.trunc_sat_f32x4_u(f32x4.nearest(f32x4.min(f32x4.max(f32x4.add(f32x4.mul(x, gain), offset), s(0)), s(65535))));
+  return whole(f32x4.nearest(f32x4.pmin(s(65535), f32x4.pmax(s(0), f32x4.add(f32x4.mul(x, gain), offset)))));
 }
 
 /**

@@ -34,7 +34,7 @@ export function squares(src: usize, dst: usize, bytes: usize): void {
 export function slopes(slope: usize, offset: usize, bytes: usize, noise: f32): void {
   const flat = s(noise);
   for (let i: usize = 0; i < bytes; i += 16) {
-    const mean = v128.load(slope + i), variance = f32x4.max(f32x4.sub(v128.load(offset + i), f32x4.mul(mean, mean)), s(0)), a = f32x4.div(variance, f32x4.add(variance, flat));
+    const mean = v128.load(slope + i), variance = f32x4.pmax(f32x4.sub(v128.load(offset + i), f32x4.mul(mean, mean)), s(0)), a = f32x4.div(variance, f32x4.add(variance, flat));
     v128.store(slope + i, a);
     v128.store(offset + i, f32x4.mul(mean, f32x4.sub(s(1), a)));
   }
@@ -74,9 +74,9 @@ export function smoothed(src: usize, slope: usize, offset: usize, bytes: usize):
 export function stabilise(src: usize, plane: usize, luma: usize, red: usize, blue: usize, n: i32, p: usize): void {
   const offset = v128.load32_splat(p), scale = v128.load32_splat(p + 4), a = v128.load32_splat(p + 8), b = v128.load32_splat(p + 12), k = v128.load32_splat(p + 16);
   for (let i: usize = 0; i < <usize>n; i += 4) {
-    const r = f32x4.mul(k, f32x4.sqrt(f32x4.max(f32x4.add(f32x4.mul(a, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_u(v128.load_ext<u16>(src + i * 2)), offset), scale)), b), s(0))));
-    const g = f32x4.mul(k, f32x4.sqrt(f32x4.max(f32x4.add(f32x4.mul(a, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_u(v128.load_ext<u16>(src + plane + i * 2)), offset), scale)), b), s(0))));
-    const z = f32x4.mul(k, f32x4.sqrt(f32x4.max(f32x4.add(f32x4.mul(a, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_u(v128.load_ext<u16>(src + 2 * plane + i * 2)), offset), scale)), b), s(0))));
+    const r = f32x4.mul(k, f32x4.sqrt(f32x4.pmax(f32x4.add(f32x4.mul(a, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_s(v128.load_ext<u16>(src + i * 2)), offset), scale)), b), s(0))));
+    const g = f32x4.mul(k, f32x4.sqrt(f32x4.pmax(f32x4.add(f32x4.mul(a, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_s(v128.load_ext<u16>(src + plane + i * 2)), offset), scale)), b), s(0))));
+    const z = f32x4.mul(k, f32x4.sqrt(f32x4.pmax(f32x4.add(f32x4.mul(a, f32x4.mul(f32x4.sub(f32x4.convert_i32x4_s(v128.load_ext<u16>(src + 2 * plane + i * 2)), offset), scale)), b), s(0))));
     v128.store(luma + i * 4, f32x4.mul(s(0.25), f32x4.add(f32x4.add(r, z), f32x4.add(g, g))));
     v128.store(red + i * 4, f32x4.sub(r, g));
     v128.store(blue + i * 4, f32x4.sub(z, g));
@@ -88,9 +88,9 @@ export function restore(luma: usize, red: usize, blue: usize, dst: usize, plane:
   for (let i: usize = 0; i < <usize>n; i += 4) {
     const cr = v128.load(red + i * 4), cb = v128.load(blue + i * 4), g = f32x4.sub(v128.load(luma + i * 4), f32x4.mul(s(0.25), f32x4.add(cr, cb)));
     for (let c: usize = 0; c < 3; c++) {
-      const t = f32x4.div(f32x4.max(c == 0 ? f32x4.add(g, cr) : c == 1 ? g : f32x4.add(g, cb), s(0)), k);
+      const t = f32x4.div(f32x4.pmax(c == 0 ? f32x4.add(g, cr) : c == 1 ? g : f32x4.add(g, cb), s(0)), k);
       const v = f32x4.nearest(f32x4.add(f32x4.mul(f32x4.mul(f32x4.sub(f32x4.mul(t, t), b), back), up), offset));
-      const q = i32x4.trunc_sat_f32x4_u(f32x4.min(f32x4.max(v, s(0)), s(65535)));
+      const q = i32x4.trunc_sat_f32x4_u(f32x4.pmin(f32x4.pmax(v, s(0)), s(65535)));
       v128.store64_lane(dst + c * plane + i * 2, i16x8.narrow_i32x4_u(q, q), 0);
     }
   }
@@ -103,10 +103,10 @@ export function sharpen(luma: usize, blurred: usize, slope: usize, dst: usize, n
   const gain = s(amount), from = s(edge), still = s(noise), beyond = s(over);
   for (let i: usize = 0; i < <usize>n * 4; i += 16) {
     const o = luma + i, v = v128.load(o), d = f32x4.sub(v, v128.load(blurred + i)), d2 = f32x4.mul(d, d);
-    const m = f32x4.min(f32x4.max(f32x4.div(f32x4.sub(v128.load(slope + i), from), s(0.25)), s(0)), s(1)), mask = edge <= 0 ? s(1) : m;
+    const m = f32x4.pmin(f32x4.pmax(f32x4.div(f32x4.sub(v128.load(slope + i), from), s(0.25)), s(0)), s(1)), mask = edge <= 0 ? s(1) : m;
     let low = v, high = v;
-    for (let j: isize = -1; j <= 1; j++) for (let k: isize = -4; k <= 4; k += 4) { const q = v128.load(o + <usize>(j * <isize>stride + k)); low = f32x4.min(low, q); high = f32x4.max(high, q); }
+    for (let j: isize = -1; j <= 1; j++) for (let k: isize = -4; k <= 4; k += 4) { const q = v128.load(o + <usize>(j * <isize>stride + k)); low = f32x4.pmin(low, q); high = f32x4.pmax(high, q); }
     const room = f32x4.mul(beyond, f32x4.sub(high, low)), wanted = f32x4.add(v, f32x4.mul(f32x4.mul(gain, mask), f32x4.mul(d, f32x4.div(d2, f32x4.add(d2, still)))));
-    v128.store(dst + i, f32x4.min(f32x4.max(wanted, f32x4.sub(low, room)), f32x4.add(high, room)));
+    v128.store(dst + i, f32x4.pmin(f32x4.pmax(wanted, f32x4.sub(low, room)), f32x4.add(high, room)));
   }
 }

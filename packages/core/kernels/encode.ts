@@ -1,14 +1,28 @@
-import { cbrt, read, row, s } from './maths';
-import { labA, labB, labL } from './oklab';
+import { cbrt, read, row, s, whole } from './maths';
+import { labA, labB, labL, placeOf } from './oklab';
 
+/** Thirty random bits for each place; ten serve a channel. */
 // @ts-ignore: decorator
-@inline function noise(x: v128, y: i32, channel: i32, seed: i32): v128 {
-  let h = i32x4.add(i32x4.mul(x, i32x4.splat(374761393)), i32x4.splat(y * 668265263 + channel * 1442695041 + seed));
+@inline function noise(x: v128, y: i32, seed: i32): v128 {
+  let h = i32x4.add(i32x4.mul(x, i32x4.splat(374761393)), i32x4.splat(y * 668265263 + seed));
   h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 13)), i32x4.splat(1274126177));
   h = i32x4.mul(v128.xor(h, i32x4.shr_u(h, 16)), i32x4.splat(<i32>2246822519));
-  h = v128.xor(h, i32x4.shr_u(h, 15));
-  return f32x4.mul(f32x4.convert_i32x4_u(i32x4.shr_u(h, 8)), s(1.0 / 16777216.0));
+  return v128.xor(h, i32x4.shr_u(h, 15));
 }
+/** A value of 0–1 as a code of up to `limit`, ten bits of noise added before the rest is dropped. */
+// @ts-ignore: decorator
+@inline function code(v: v128, limit: v128, bits: v128): v128 {
+  const dither = f32x4.mul(f32x4.add(f32x4.convert_i32x4_s(v128.and(bits, i32x4.splat(1023))), s(0.5)), s(0.0009765625));
+  return whole(f32x4.floor(f32x4.pmin(limit, f32x4.add(f32x4.mul(v, limit), dither))));
+}
+/** The share of its greatest channel that the least one of a colour has to have, to need no look: a table over its place between the primaries. */
+// @ts-ignore: decorator
+@inline function safeShare(u: v128, v: v128, w: v128, peak: v128, least: v128, table: usize): v128 {
+  const isU = f32x4.ge(u, f32x4.pmax(v, w)), isV = f32x4.ge(v, w), over = f32x4.div(s(0.16666667), f32x4.pmax(s(1e-9), f32x4.sub(peak, least)));
+  const rest = v128.bitselect(f32x4.sub(w, u), f32x4.sub(u, v), isV), base = v128.bitselect(s(0.5), s(0.8333333), isV);
+  return read(table, safeIntervals, f32x4.add(v128.bitselect(s(0.16666667), base, isU), f32x4.mul(v128.bitselect(f32x4.sub(v, w), rest, isU), over)));
+}
+const safeIntervals: f32 = 768;
 
 let fitR: v128 = s(0), fitG: v128 = s(0), fitB: v128 = s(0);
 // @ts-ignore: decorator
@@ -16,8 +30,8 @@ let fitR: v128 = s(0), fitG: v128 = s(0), fitB: v128 = s(0);
 /** One Newton step towards the chroma whose greatest channel is `top`, never upwards. */
 // @ts-ignore: decorator
 @inline function lower(S: v128, at: usize, c: v128, d: v128, e: v128, dc: v128, dd: v128, de: v128, top: v128): v128 {
-  const over = f32x4.max(f32x4.sub(row(at, c, d, e), top), s(0));
-  return f32x4.sub(S, f32x4.div(over, f32x4.max(row(at, dc, dd, de), s(0.02))));
+  const over = f32x4.pmax(f32x4.sub(row(at, c, d, e), top), s(0));
+  return f32x4.sub(S, f32x4.div(over, f32x4.pmax(row(at, dc, dd, de), s(0.02))));
 }
 
 /**
@@ -29,24 +43,24 @@ let fitR: v128 = s(0), fitG: v128 = s(0), fitB: v128 = s(0);
 function fit(a: v128, c: v128, e: v128, u: v128, v: v128, w: v128, inside: v128, p: usize): void {
   const last = load<f32>(p, 116), limits = p + 120 + ((<usize>last + 2) << 2), soft = limits + ((<usize>last + 2) << 2), threshold = v128.load32_splat(p + 112);
   const l = cbrt(row(p + 36, a, c, e)), m = cbrt(row(p + 48, a, c, e)), k = cbrt(row(p + 60, a, c, e));
-  const L = f32x4.min(f32x4.max(labL(l, m, k), s(1e-5)), s(1)), A = labA(l, m, k), B = labB(l, m, k);
-  const C = f32x4.max(f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B))), s(1e-9)), q = f32x4.div(B, f32x4.max(f32x4.add(f32x4.abs(A), f32x4.abs(B)), s(1e-9)));
-  const hue = f32x4.mul(v128.bitselect(f32x4.add(q, s(1)), f32x4.sub(s(3), q), f32x4.ge(A, s(0))), s(0.25));
+  const L = f32x4.pmin(f32x4.pmax(labL(l, m, k), s(1e-5)), s(1)), A = labA(l, m, k), B = labB(l, m, k);
+  const C = f32x4.pmax(f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B))), s(1e-9)), hue = placeOf(A, B);
   const limit = read(limits, last, hue), ratio = f32x4.div(C, L), d = f32x4.div(ratio, limit), far = f32x4.gt(d, threshold);
-  const near = f32x4.min(read(soft, last, f32x4.min(f32x4.max(f32x4.mul(f32x4.sub(d, threshold), s(0.5)), s(0)), s(1))), s(1));
-  let S = v128.bitselect(f32x4.mul(near, limit), ratio, far);
+  const near = f32x4.pmin(read(soft, last, f32x4.mul(f32x4.sub(d, threshold), s(0.5))), s(1));
+  // as light as white there is only white
+  let S = v128.andnot(v128.bitselect(f32x4.mul(near, limit), ratio, far), f32x4.ge(L, s(1)));
   const ah = f32x4.div(A, C), bh = f32x4.div(B, C);
   const kl = f32x4.add(f32x4.mul(s(0.3963377774), ah), f32x4.mul(s(0.2158037573), bh)), km = f32x4.sub(f32x4.mul(s(-0.1055613458), ah), f32x4.mul(s(0.0638541728), bh)), kk = f32x4.sub(f32x4.mul(s(-0.0894841775), ah), f32x4.mul(s(1.2914855480), bh));
-  const volume = one(L), top = f32x4.div(s(1), volume);
+  const volume = one(L), top = f32x4.div(s(1.0001), volume);
   let x = f32x4.add(s(1), f32x4.mul(S, kl)), y = f32x4.add(s(1), f32x4.mul(S, km)), z = f32x4.add(s(1), f32x4.mul(S, kk));
-  let high = f32x4.max(row(p + 72, one(x), one(y), one(z)), f32x4.max(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
-  const bright = f32x4.gt(high, top);
+  let high = f32x4.pmax(row(p + 72, one(x), one(y), one(z)), f32x4.pmax(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
+  const bright = v128.or(f32x4.gt(high, top), f32x4.ge(L, s(1)));
   for (let step = 0; step < 4 && v128.any_true(f32x4.gt(high, top)); step++) {
     const cx = one(x), cy = one(y), cz = one(z);
     const dx = f32x4.mul(f32x4.mul(s(3), kl), f32x4.mul(x, x)), dy = f32x4.mul(f32x4.mul(s(3), km), f32x4.mul(y, y)), dz = f32x4.mul(f32x4.mul(s(3), kk), f32x4.mul(z, z));
-    S = f32x4.max(f32x4.min(lower(S, p + 72, cx, cy, cz, dx, dy, dz, top), f32x4.min(lower(S, p + 84, cx, cy, cz, dx, dy, dz, top), lower(S, p + 96, cx, cy, cz, dx, dy, dz, top))), s(0));
+    S = f32x4.pmax(f32x4.pmin(lower(S, p + 72, cx, cy, cz, dx, dy, dz, top), f32x4.pmin(lower(S, p + 84, cx, cy, cz, dx, dy, dz, top), lower(S, p + 96, cx, cy, cz, dx, dy, dz, top))), s(0));
     x = f32x4.add(s(1), f32x4.mul(S, kl)); y = f32x4.add(s(1), f32x4.mul(S, km)); z = f32x4.add(s(1), f32x4.mul(S, kk));
-    high = f32x4.max(row(p + 72, one(x), one(y), one(z)), f32x4.max(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
+    high = f32x4.pmax(row(p + 72, one(x), one(y), one(z)), f32x4.pmax(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
   }
   const moved = v128.andnot(v128.or(far, bright), inside);
   fitR = v128.bitselect(f32x4.mul(volume, row(p + 72, one(x), one(y), one(z))), u, moved);
@@ -57,36 +71,42 @@ function fit(a: v128, c: v128, e: v128, u: v128, v: v128, w: v128, inside: v128,
 /**
  * Display-linear Rec.2020 to encoded output for one row of n pixels starting at picture column x, row y.
  * p: matrices to the output's primaries [9], to the cones of OKLab [9], from them to the output [9]; the share of the
- * greatest channel above which the least one needs no look; the gamut threshold; the number of intervals of three tables,
- * then the tables: the encoding over the square root of the value, the limit of chroma/lightness over hue, and the
- * compressed share of that limit over (share − threshold) / 2. Dither is uniform over one code, from place and seed.
- * `top` is 255 (writes RGBA, 4 bytes) or 65535 (writes RGB, 6 bytes).
+ * greatest channel above which the least one never needs a look; the gamut threshold; the number of intervals of three
+ * tables, then the tables: the encoding over the square root of the value, the limit of chroma/lightness over hue, and the
+ * compressed share of that limit over (share − threshold) / 2; last, over 768 intervals from the second primary's
+ * complement round, the share that the least channel needs there. Dither is uniform over one code, from place and seed.
+ * `bytes` a pixel: 4 writes RGBA, 3 RGB in 8 bits, 6 RGB in 16 bits.
  */
-export function encode(r: usize, g: usize, b: usize, n: i32, p: usize, dst: usize, x: i32, y: i32, seed: i32, top: i32): void {
-  const limit = s(<f32>top), safe = v128.load32_splat(p + 108), last = load<f32>(p, 116), table = p + 120, lanes = i32x4(0, 1, 2, 3);
+export function encode(r: usize, g: usize, b: usize, n: i32, p: usize, dst: usize, x: i32, y: i32, seed: i32, bytes: i32): void {
+  const limit = s(bytes == 6 ? 65535 : 255), safe = v128.load32_splat(p + 108), last = load<f32>(p, 116), table = p + 120, shares = table + 3 * ((<usize>last + 2) << 2), lanes = i32x4(0, 1, 2, 3);
   for (let i: i32 = 0; i < n; i += 4) {
     const o = <usize>i << 2;
     const a = v128.load(r + o), c = v128.load(g + o), e = v128.load(b + o);
     let u = row(p, a, c, e), v = row(p + 12, a, c, e), w = row(p + 24, a, c, e);
-    const peak = f32x4.max(u, f32x4.max(v, w)), least = f32x4.min(u, f32x4.min(v, w));
-    const inside = v128.and(f32x4.ge(least, f32x4.mul(peak, safe)), f32x4.le(peak, s(1)));
+    const peak = f32x4.pmax(u, f32x4.pmax(v, w)), least = f32x4.pmin(u, f32x4.pmin(v, w)), low = f32x4.le(peak, s(1));
+    let inside = v128.and(f32x4.ge(least, f32x4.mul(peak, safe)), low);
     if (!i32x4.all_true(inside)) {
-      fit(a, c, e, u, v, w, inside, p);
-      u = fitR; v = fitG; w = fitB;
+      inside = v128.and(f32x4.ge(least, f32x4.mul(peak, safeShare(u, v, w, peak, least, shares))), low);
+      if (!i32x4.all_true(inside)) {
+        fit(a, c, e, u, v, w, inside, p);
+        u = fitR; v = fitG; w = fitB;
+      }
     }
-    u = f32x4.min(f32x4.max(u, s(0)), s(1)); v = f32x4.min(f32x4.max(v, s(0)), s(1)); w = f32x4.min(f32x4.max(w, s(0)), s(1));
-    const at = i32x4.add(i32x4.splat(x + i), lanes);
-    const iu = i32x4.trunc_sat_f32x4_u(f32x4.min(f32x4.add(f32x4.mul(read(table, last, f32x4.sqrt(u)), limit), noise(at, y, 0, seed)), limit));
-    const iv = i32x4.trunc_sat_f32x4_u(f32x4.min(f32x4.add(f32x4.mul(read(table, last, f32x4.sqrt(v)), limit), noise(at, y, 1, seed)), limit));
-    const iw = i32x4.trunc_sat_f32x4_u(f32x4.min(f32x4.add(f32x4.mul(read(table, last, f32x4.sqrt(w)), limit), noise(at, y, 2, seed)), limit));
-    if (top == 255) {
-      v128.store(dst + o, v128.or(v128.or(iu, i32x4.shl(iv, 8)), v128.or(i32x4.shl(iw, 16), i32x4.splat(<i32>0xff000000))));
+    const h = noise(i32x4.add(i32x4.splat(x + i), lanes), y, seed);
+    const iu = code(read(table, last, f32x4.sqrt(f32x4.pmax(s(0), u))), limit, h), iv = code(read(table, last, f32x4.sqrt(f32x4.pmax(s(0), v))), limit, i32x4.shr_u(h, 10)), iw = code(read(table, last, f32x4.sqrt(f32x4.pmax(s(0), w))), limit, i32x4.shr_u(h, 20));
+    if (bytes == 6) {
+      const q = dst + <usize>i * 6, uv = i16x8.narrow_i32x4_u(iu, iv), ww = i16x8.narrow_i32x4_u(iw, iw);
+      // u v w u v w u v, then w u v w
+      v128.store(q, v128.shuffle<u16>(uv, ww, 0, 4, 8, 1, 5, 9, 2, 6));
+      v128.store64_lane(q, v128.shuffle<u16>(uv, ww, 10, 3, 7, 11, 0, 0, 0, 0), 0, 16);
     } else {
-      const q = dst + <usize>i * 6;
-      store<u16>(q, <u16>i32x4.extract_lane(iu, 0)); store<u16>(q, <u16>i32x4.extract_lane(iv, 0), 2); store<u16>(q, <u16>i32x4.extract_lane(iw, 0), 4);
-      store<u16>(q, <u16>i32x4.extract_lane(iu, 1), 6); store<u16>(q, <u16>i32x4.extract_lane(iv, 1), 8); store<u16>(q, <u16>i32x4.extract_lane(iw, 1), 10);
-      store<u16>(q, <u16>i32x4.extract_lane(iu, 2), 12); store<u16>(q, <u16>i32x4.extract_lane(iv, 2), 14); store<u16>(q, <u16>i32x4.extract_lane(iw, 2), 16);
-      store<u16>(q, <u16>i32x4.extract_lane(iu, 3), 18); store<u16>(q, <u16>i32x4.extract_lane(iv, 3), 20); store<u16>(q, <u16>i32x4.extract_lane(iw, 3), 22);
+      const rgba = v128.or(v128.or(iu, i32x4.shl(iv, 8)), v128.or(i32x4.shl(iw, 16), i32x4.splat(<i32>0xff000000)));
+      if (bytes == 4) v128.store(dst + o, rgba);
+      else {
+        const q = dst + <usize>i * 3, rgb = v128.shuffle<u8>(rgba, rgba, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 0, 0, 0, 0);
+        v128.store64_lane(q, rgb, 0);
+        v128.store32_lane(q, rgb, 2, 8);
+      }
     }
   }
 }

@@ -11,7 +11,7 @@
     const line = plane + (<usize>min(max(iy + j, 0), height - 1) * <usize>width << 1), k = f32x4.splat(load<f32>(wy + (<usize>j << 2)));
     if (inside) {
       const at = line + (<usize>ix << 1);
-      sum = f32x4.add(sum, f32x4.mul(k, f32x4.add(f32x4.mul(w0, f32x4.convert_i32x4_u(v128.load_ext<u16>(at))), f32x4.mul(w1, f32x4.convert_i32x4_u(v128.load_ext<u16>(at + 8))))));
+      sum = f32x4.add(sum, f32x4.mul(k, f32x4.add(f32x4.mul(w0, f32x4.convert_i32x4_s(v128.load_ext<u16>(at))), f32x4.mul(w1, f32x4.convert_i32x4_s(v128.load_ext<u16>(at + 8))))));
     } else {
       let total: f32 = 0;
       for (let x = 0; x < 6; x++) total += load<f32>(wx + (<usize>x << 2)) * <f32>load<u16>(line + (<usize>min(max(ix + x, 0), width - 1) << 1));

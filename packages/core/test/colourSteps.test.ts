@@ -247,9 +247,9 @@ describe('local contrast and haze', () => {
   });
   it('a piece of the picture is the same bytes as that piece of the whole', () => {
     const look = { ...emptyLook('t'), scene: [step('warmth', { shiftMired: 20 }), step('haze', { amount: 60 }), step('localContrast', { fine: 40, medium: -30, coarse: 50 })] }, p = plan(look, { profile, seed: 3 }, 'srgb'), maps = mapsFor(kernels, p, foggy, null);
-    const whole = render(kernels, p, foggy, { x: 0, y: 0, maps }, 8), cut: Plate = { width: 51, height: 33, data: new Uint16Array(51 * 33 * 3) };
+    const whole = render(kernels, p, foggy, { x: 0, y: 0, maps }, 'rgba8'), cut: Plate = { width: 51, height: 33, data: new Uint16Array(51 * 33 * 3) };
     for (let c = 0; c < 3; c++) for (let y = 0; y < 33; y++) for (let x = 0; x < 51; x++) cut.data[(c * 33 + y) * 51 + x] = foggy.data[(c * height + y + 20) * width + x + 30]!;
-    const piece = render(kernels, p, cut, { x: 30, y: 20, whole: foggy, maps }, 8);
+    const piece = render(kernels, p, cut, { x: 30, y: 20, whole: foggy, maps }, 'rgba8');
     for (let y = 0; y < 33; y++) expect(Buffer.from(piece.subarray(y * 204, (y + 1) * 204)).equals(Buffer.from(whole.subarray(((y + 20) * width + 30) * 4, ((y + 20) * width + 81) * 4)))).toBe(true);
   });
 });

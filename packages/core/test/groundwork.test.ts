@@ -119,7 +119,7 @@ describe('tone zones', () => {
   });
   it('a piece of the picture is the same bytes as that piece of the whole', () => {
     const g = ground({ zones: { ...plainGroundwork.zones, ev: [1, 0.5, 0, -0.5, -1] } }), p = plan(null, { profile, seed: 3, groundwork: g }, 'srgb'), guide = zoneGuide(scene, p.scene);
-    const whole = render(kernels, p, scene, { x: 0, y: 0, guide }, 8), part = platter(51, 33, (x, y, c) => (scene.data[(c * 80 + y + 20) * 120 + x + 30]! - plateOffset) / plateScale), piece = render(kernels, p, part, { x: 30, y: 20, whole: scene, guide }, 8);
+    const whole = render(kernels, p, scene, { x: 0, y: 0, guide }, 'rgba8'), part = platter(51, 33, (x, y, c) => (scene.data[(c * 80 + y + 20) * 120 + x + 30]! - plateOffset) / plateScale), piece = render(kernels, p, part, { x: 30, y: 20, whole: scene, guide }, 'rgba8');
     for (let y = 0; y < 33; y++) expect(Buffer.from(piece.subarray(y * 204, (y + 1) * 204)).equals(Buffer.from(whole.subarray(((y + 20) * 120 + 30) * 4, ((y + 20) * 120 + 81) * 4)))).toBe(true);
   });
 });

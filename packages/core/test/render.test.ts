@@ -72,22 +72,22 @@ describe('plate', () => {
 
 describe('rendering', () => {
   it('a region is the same bytes as that region of the whole', () => {
-    const p = plan(look, frame, 'srgb'), whole = render(kernels, p, test, { x: 0, y: 0 }, 8), area = { x: 37, y: 21, width: 101, height: 63 };
-    const part = render(kernels, p, cutPlate(test, area.x, area.y, area.width, area.height), area, 8);
+    const p = plan(look, frame, 'srgb'), whole = render(kernels, p, test, { x: 0, y: 0 }, 'rgba8'), area = { x: 37, y: 21, width: 101, height: 63 };
+    const part = render(kernels, p, cutPlate(test, area.x, area.y, area.width, area.height), area, 'rgba8');
     for (let j = 0; j < area.height; j++) expect(Buffer.from(part.subarray(j * area.width * 4, (j + 1) * area.width * 4)).equals(Buffer.from(whole.subarray(((j + area.y) * 203 + area.x) * 4, ((j + area.y) * 203 + area.x + area.width) * 4)))).toBe(true);
   });
   it('going on from kept planes is the same bytes as starting over', () => {
-    const p = plan(look, frame, 'srgb'), whole = render(kernels, p, test, { x: 0, y: 0 }, 8);
-    for (let count = 0; count <= p.passes.length; count++) expect(Buffer.from(render(kernels, p, test, { x: 0, y: 0 }, 8, { planes: developPlanes(kernels, p, test, count), count })).equals(Buffer.from(whole))).toBe(true);
+    const p = plan(look, frame, 'srgb'), whole = render(kernels, p, test, { x: 0, y: 0 }, 'rgba8');
+    for (let count = 0; count <= p.passes.length; count++) expect(Buffer.from(render(kernels, p, test, { x: 0, y: 0 }, 'rgba8', { planes: developPlanes(kernels, p, test, count), count })).equals(Buffer.from(whole))).toBe(true);
   });
   it('16 bits agree with 8 bits to within a code', () => {
-    const p = plan(look, frame, 'srgb'), eight = render(kernels, p, test, { x: 0, y: 0 }, 8), sixteen = new Uint16Array(render(kernels, p, test, { x: 0, y: 0 }, 16).buffer);
+    const p = plan(look, frame, 'srgb'), eight = render(kernels, p, test, { x: 0, y: 0 }, 'rgba8'), sixteen = new Uint16Array(render(kernels, p, test, { x: 0, y: 0 }, 'rgb16').buffer);
     let worst = 0;
     for (let i = 0; i < 203 * 117; i++) for (let c = 0; c < 3; c++) worst = Math.max(worst, Math.abs(eight[i * 4 + c]! - sixteen[i * 3 + c]! / 257));
     expect(worst).toBeLessThan(1.01);
   });
   it('a grey stays grey through camera, response and output', () => {
-    const grey = platter(64, 64, () => 0.18), rgba = render(kernels, plan(null, frame, 'srgb'), grey, { x: 0, y: 0 }, 8);
+    const grey = platter(64, 64, () => 0.18), rgba = render(kernels, plan(null, frame, 'srgb'), grey, { x: 0, y: 0 }, 'rgba8');
     const mean = [0, 1, 2].map((c) => rgba.filter((_, i) => i % 4 === c).reduce((a, b) => a + b, 0) / 4096);
     // sRGB of 0.18 is 117.6 (IEC 61966-2-1); dither keeps the mean
     for (const m of mean) expect(m).toBeCloseTo(117.65 - 0.0, 0);
@@ -100,7 +100,7 @@ describe('rendering', () => {
   });
   describe.each([['srgb', srgb], ['p3', displayP3]] as const)('the edge of %s', (space, primaries) => {
     const numbers = encodeParameters(space), back = invert3(rec2020To(primaries));
-    const out = (c: Vector3): Vector3 => { const at = kernels.reserve(200000), f = kernels.f32(); f.set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0, ...numbers], at / 4); kernels.exports.encode(at, at + 16, at + 32, 1, at + 48, at + 150000, 0, 0, 0, 65535); const u = kernels.u16().subarray((at + 150000) / 2, (at + 150000) / 2 + 3); return [u[0]! / 65535, u[1]! / 65535, u[2]! / 65535]; };
+    const out = (c: Vector3): Vector3 => { const at = kernels.reserve(200000), f = kernels.f32(); f.set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0, ...numbers], at / 4); kernels.exports.encode(at, at + 16, at + 32, 1, at + 48, at + 150000, 0, 0, 0, 6); const u = kernels.u16().subarray((at + 150000) / 2, (at + 150000) / 2 + 3); return [u[0]! / 65535, u[1]! / 65535, u[2]! / 65535]; };
     const seen = (c: Vector3): Vector3 => rec2020ToOklab(apply3(back, out(c).map((v) => decodeSrgb(v)) as unknown as Vector3));
     const pures: Vector3[] = [];
     for (let e = 0; e < 6; e++) for (let t = 0; t < 1; t += 0.1) { const corners: Vector3[] = [[1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 1, 1], [0, 0, 1], [1, 0, 1], [1, 0, 0]]; pures.push(corners[e]!.map((v, k) => v * (1 - t) + corners[e + 1]![k]! * t) as unknown as Vector3); }

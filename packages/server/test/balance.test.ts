@@ -46,7 +46,7 @@ describe.each([2500, 2850, 3400, 4200, 5000, 5500, 6500, 7500])('under %i K (Pla
   it('after picking, the chart’s greys are within 1 of neutral in a*, b*', async () => {
     const { plate, facts } = await chartUnder(kelvin), picked = pickNeutral(plate, facts.profile, { x: 3 / width, y: 0.5 }, 5);
     if ('message' in picked) throw new Error(picked.message);
-    const p = plan(null, { profile: facts.profile, seed: 1, groundwork: { ...plainGroundwork, balance: { kind: 'own', kelvin: picked.kelvin, tintDuv: picked.tintDuv } } }, 'srgb'), rgba = render(kernels, p, plate, { x: 0, y: 0 }, 8);
+    const p = plan(null, { profile: facts.profile, seed: 1, groundwork: { ...plainGroundwork, balance: { kind: 'own', kelvin: picked.kelvin, tintDuv: picked.tintDuv } } }, 'srgb'), rgba = render(kernels, p, plate, { x: 0, y: 0 }, 'rgba8');
     for (let i = 18; i < 24; i++) {
       const sum = [0, 0, 0];
       for (let y = 20; y < 44; y++) for (let x = 20; x < 44; x++) for (let c = 0; c < 3; c++) { const v = rgba[(((i - 18) * 64 + x) + (192 + y) * width) * 4 + c]! / 255; sum[c]! += (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4) / 576; }

@@ -35,7 +35,7 @@ while (levels.length < plateLevels) levels.push(halvePlate(kernels, levels[level
 function drawn(ground: Groundwork, level: 0 | 1, look: Look | null = null): { width: number; height: number; linear: Float32Array } {
   const p = plan(look, { profile: facts.profile, seed: 1, groundwork: ground, picture: frame }, 'srgb'), guided = guideDrawing(ground, frame);
   const known = wholeFor(kernels, p, { ...guided, source: { x: 0, y: 0, width: levels[guided.level]!.width, height: levels[guided.level]!.height } }, levels[guided.level]!), d = drawingOf(ground, frame, level, null), plate = levels[d.level]!, all = { x: 0, y: 0, width: plate.width, height: plate.height };
-  const piece = { ...d, source: all, ...(d.detail ? {} : { needed: all }) }, cut = drawPlate(kernels, piece, plate), out = new Uint16Array(render(kernels, p, cut, { x: 0, y: 0, whole: d.whole, ...known }, 16).buffer);
+  const piece = { ...d, source: all, ...(d.detail ? {} : { needed: all }) }, cut = drawPlate(kernels, piece, plate), out = new Uint16Array(render(kernels, p, cut, { x: 0, y: 0, whole: d.whole, ...known }, 'rgb16').buffer);
   return { width: cut.width, height: cut.height, linear: Float32Array.from(out, (v) => decodeSrgb(v / 65535)) };
 }
 

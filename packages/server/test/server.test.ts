@@ -57,7 +57,7 @@ describe('a shoot', () => {
     const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!, area = { x: 701, y: 333, width: 150, height: 90 }, look = { ...emptyLook('x'), print: [{ ...newStep('saturation', 's'), params: { change: 30 } }] };
     const plate = new Uint16Array(await (await fetch(`${origin}/api/frames/${frame.id}/plate/0?${new URLSearchParams(Object.entries(area).map(([k, v]) => [k, String(v)]))}`)).arrayBuffer());
     const theirs = Buffer.from(await (await fetch(`${origin}/api/frames/${frame.id}/region/0`, { method: 'POST', body: JSON.stringify({ area, look }), headers: { 'Content-Type': 'application/json' } })).arrayBuffer());
-    const ours = render(await loadKernels(readFileSync(kernelsFile)), plan(look, { profile: frame.profile, seed: Number.parseInt(frame.hash.slice(0, 7), 16) }, 'srgb'), { width: 150, height: 90, data: plate }, area, 8);
+    const ours = render(await loadKernels(readFileSync(kernelsFile)), plan(look, { profile: frame.profile, seed: Number.parseInt(frame.hash.slice(0, 7), 16) }, 'srgb'), { width: 150, height: 90, data: plate }, area, 'rgba8');
     expect(theirs.equals(Buffer.from(ours))).toBe(true);
   });
   it('a full plate that is not kept is decoded once, however many pieces are asked for at once', async () => {

@@ -7,8 +7,6 @@ const lmsToLab: Matrix3 = [0.2104542553, 0.793617785, -0.0040720468, 1.977998495
 
 export const rec2020ToLms = chain3(xyzToLms, rec2020ToXyz);
 export const lmsToRec2020 = invert3(rec2020ToLms);
-/** The eighteen numbers a kernel needs to go to the cone space and back. */
-export const labMatrices: readonly number[] = [...rec2020ToLms, ...lmsToRec2020];
 
 /** XYZ (D65) to OKLab. */
 export function xyzToOklab(xyz: Vector3): Vector3 {

@@ -28,7 +28,7 @@ export function groundPasses(ground: Groundwork, gain: Pass | null = null): Pass
   const { ev, bounds } = ground.zones, change = ev.slice(1).map((v, i) => v - ev[i]!), passes: Pass[] = gain ? [gain] : [];
   if (change.some((v) => v !== 0)) {
     const middle = Math.log2(grey) + ev[0]!, half = bounds.map((b, i) => Math.min(zoneStep, i > 0 ? b - bounds[i - 1]! : 9, i < 3 ? bounds[i + 1]! - b : 9));
-    passes.push({ kernel: 'zones', parameters: [0.2627, 0.678, 0.0593, ...bounds.map((b, i) => b + middle - half[i]!), ...bounds.map((b, i) => b + middle + half[i]!), ...change] });
+    passes.push({ kernel: 'zones', parameters: [0.2627, 0.678, 0.0593, ...bounds.map((b, i) => b + middle - half[i]!), ...half.map((h) => 1 / Math.max(1e-6, 2 * h)), ...change] });
   }
   if (ground.ends.black !== 0 || ground.ends.whiteEv !== plainWhiteEv) passes.push({ kernel: 'ends', parameters: endsNumbers(ground.ends) });
   return passes;

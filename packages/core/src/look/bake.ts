@@ -39,7 +39,7 @@ export function lookThrough(kernels: Kernels, look: Look, input: Encoding, colou
     const f = kernels.f32();
     for (let i = 0; i < part.length; i++) for (let k = 0; k < 3; k++) f[at / 4 + k * n + i] = part[i]![k]!;
     f.set(numbers, params / 4);
-    kernels.exports.encode(at, at + n * 4, at + n * 8, n, params, pixels, 0, 0, 0, 65535);
+    kernels.exports.encode(at, at + n * 4, at + n * 8, n, params, pixels, 0, 0, 0, 6);
     const u = kernels.u16();
     for (let i = 0; i < part.length; i++) out.push([0, 1, 2].map((k) => u[pixels / 2 + i * 3 + k]! / 65535) as unknown as Rgb);
   }

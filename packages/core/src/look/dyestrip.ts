@@ -34,7 +34,7 @@ export function toHex(kernels: Kernels, colours: readonly Vector3[]): string[] {
   kernels.f32().set(numbers, (at + 128) / 4);
   return colours.map((c) => {
     kernels.f32().set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0], at / 4);
-    kernels.exports.encode(at, at + 16, at + 32, 1, at + 128, out, 0, 0, 0, 65535);
+    kernels.exports.encode(at, at + 16, at + 32, 1, at + 128, out, 0, 0, 0, 6);
     const u = kernels.u16();
     return `#${[0, 1, 2].map((k) => Math.round(u[out / 2 + k]! / 257).toString(16).padStart(2, '0')).join('')}`;
   });

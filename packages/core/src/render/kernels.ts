@@ -23,7 +23,7 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   fringeEnd(planes: number, bytes: number, purple: number, green: number, high: number, low: number, dst: number, plane: number, n: number, parameters: number, purpleShare: number, greenShare: number): void;
   lensPlaces(places: number, n: number, parameters: number, radial: number): void;
   radialGain(r: number, g: number, b: number, n: number, places: number, cx: number, cy: number, unit: number, gain: number): void;
-  encode(r: number, g: number, b: number, n: number, parameters: number, dst: number, x: number, y: number, seed: number, top: number): void;
+  encode(r: number, g: number, b: number, n: number, parameters: number, dst: number, x: number, y: number, seed: number, bytes: number): void;
   level(src: number, dst: number, width: number, parameters: number): void;
   demosaic(n2: number, n1: number, c: number, s1: number, s2: number, r: number, g: number, b: number, width: number, phase: number, red: number, parameters: number): void;
   halve(row0: number, row1: number, dst: number, width: number): void;

@@ -3,16 +3,15 @@ import { plainGroundwork, type Groundwork } from '../groundwork/groundwork.ts';
 import { viewOf } from '../groundwork/geometry.ts';
 import { gainNumbers, lensGainOf, type FileLens } from '../groundwork/lens.ts';
 import { groundPasses, sceneParameters } from '../groundwork/light.ts';
-import { multiply3, type Matrix3 } from '../colour/matrix.ts';
 import type { Look, LookStep } from '../look/look.ts';
 import { emptyLook } from '../look/look.ts';
 import { defaultsOf } from '../steps/step.ts';
 import { stepKind } from '../steps/registry.ts';
 import type { OutputSpace } from './output.ts';
-import type { Pass } from './pass.ts';
+import { foldPasses, type Pass } from './pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
-export const engineVersion = 3;
+export const engineVersion = 4;
 
 /** Everything that will be computed, as plain data: what each kernel is called with, in order. */
 export interface Plan {
@@ -52,18 +51,7 @@ const compiled = new WeakMap<Look, Pass[]>();
 
 function compileLook(l: Look): Pass[] {
   const stock = l.stock.on ? passesOf(l.stock, l.strength) : passesOf(emptyLook('').stock, 1);
-  return foldMatrices([...l.scene.flatMap((s) => passesOf(s, l.strength)), ...stock, ...l.print.flatMap((s) => passesOf(s, l.strength))]);
-}
-
-/** Neighbouring matrices become their product. */
-function foldMatrices(passes: Pass[]): Pass[] {
-  const out: Pass[] = [];
-  for (const pass of passes) {
-    const last = out[out.length - 1];
-    if (pass.kernel === 'matrix' && last?.kernel === 'matrix') out[out.length - 1] = { kernel: 'matrix', parameters: multiply3(pass.parameters as unknown as Matrix3, last.parameters as unknown as Matrix3) };
-    else out.push(pass);
-  }
-  return out;
+  return foldPasses([...l.scene.flatMap((s) => passesOf(s, l.strength)), ...stock, ...l.print.flatMap((s) => passesOf(s, l.strength))]);
 }
 
 /** The gain of a frame's lens as a pass; kept while geometry and lens stay as they are. */

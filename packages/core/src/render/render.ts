@@ -128,13 +128,17 @@ function runMaps(kernels: Kernels, work: Work, pass: MapPass, address: number, m
   }
 }
 
+/** How a finished picture lies in memory. */
+export type Form = 'rgba8' | 'rgb8' | 'rgb16';
+const formBytes = { rgba8: 4, rgb8: 3, rgb16: 6 } as const;
+
 /**
  * Renders a plate region under a plan.
  * @param from planes after the first `from.count` passes, to go on from instead of the plate
- * @param depth 8 gives RGBA bytes, 16 gives interleaved RGB in 16 bits
+ * @param form RGBA or RGB in bytes, or RGB in 16 bits, interleaved
  */
-export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origin, depth: 8 | 16, from: { planes: Planes; count: number } | null = null): Uint8Array<ArrayBuffer> {
-  const { width, height } = plate, n = width * height, pixelBytes = depth === 8 ? 4 : 6;
+export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origin, form: Form, from: { planes: Planes; count: number } | null = null): Uint8Array<ArrayBuffer> {
+  const { width, height } = plate, n = width * height, pixelBytes = formBytes[form];
   const result = new Uint8Array(n * pixelBytes);
   const rows = Math.max(1, Math.floor(tilePixels / width)), passes = plan.passes.slice(from?.count ?? 0);
   const tile = rows * width;
@@ -148,20 +152,9 @@ export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origi
     runPasses(kernels, work, bound.passes, { width, count, y, plate }, origin);
     for (let j = 0; j < count; j++) {
       const o = j * width * 4;
-      kernels.exports.encode(work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, bound.encode, work.out + j * width * pixelBytes, origin.x, origin.y + y + j, plan.seed, depth === 8 ? 255 : 65535);
+      kernels.exports.encode(work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, bound.encode, work.out + j * width * pixelBytes, origin.x, origin.y + y + j, plan.seed, pixelBytes);
     }
     result.set(kernels.u8().subarray(work.out, work.out + size * pixelBytes), start * pixelBytes);
   }
   return result;
-}
-
-/** RGBA to RGB bytes, in place of the picture's own buffer. */
-export function withoutAlpha(rgba: Uint8Array): Uint8Array {
-  const n = rgba.length / 4;
-  for (let i = 0; i < n; i++) {
-    rgba[i * 3] = rgba[i * 4]!;
-    rgba[i * 3 + 1] = rgba[i * 4 + 1]!;
-    rgba[i * 3 + 2] = rgba[i * 4 + 2]!;
-  }
-  return rgba.subarray(0, n * 3);
 }

@@ -18,7 +18,7 @@ import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
-import { render, withoutAlpha } from '@dyepot/core/src/render/render.ts';
+import { render, type Form } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw, PlainError } from '../decode/decode.ts';
 import { kernelsFile } from '../places.ts';
 import { bakeFile, forLook, readPixels, readTableFile, type BakeFormat, type Baked } from './tableFile.ts';
@@ -141,11 +141,12 @@ export interface RegionTask { folder: string; level: number; full: { width: numb
 const drawn = (size: { width: number; height: number }, facts: RawFacts): DrawnFrame => ({ width: size.width, height: size.height, noise: facts.noise ?? usualNoise(facts.exif.iso), neutral: facts.profile.asShotNeutral, fileLens: facts.fileLens ?? null });
 
 /** Renders a region of a level to RGBA; null is the whole picture. */
-export async function renderRegion(t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> {
+export const renderRegion = async (t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> => { const { pixels, ...size } = await region(t, 'rgba8'); return { rgba: pixels, ...size }; };
+async function region(t: RegionTask, form: Form): Promise<{ pixels: Uint8Array<ArrayBuffer>; width: number; height: number }> {
   const k = await kernels(), frame = drawn(t.full, t.facts), drawing = drawingOf(t.groundwork, frame, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space);
   const plate = drawPlate(k, drawing, await readPlate(t.folder, drawing.level, t.full, drawing.source)), small = guideDrawing(t.groundwork, frame);
   const known = needsGuide(p) ? wholeFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
-  return { rgba: render(k, p, plate, { ...drawing.area, whole: drawing.whole, ...known }, 8), width: plate.width, height: plate.height };
+  return { pixels: render(k, p, plate, { ...drawing.area, whole: drawing.whole, ...known }, form), width: plate.width, height: plate.height };
 }
 
 export interface ThumbTask { folder: string; full: { width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; longEdge: number; file: string }
@@ -156,8 +157,8 @@ export async function renderThumb(t: ThumbTask): Promise<void> {
   while (level > 0 && Math.max(t.full.width, t.full.height) >> level < t.longEdge) level--;
   // the full level may not be kept; a smaller one then serves
   while (level < plateLevels - 1 && !existsSync(levelFile(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level))) level++;
-  const { rgba, width, height } = await renderRegion({ ...t, level, area: null, space: 'srgb' });
-  writeWhole(t.file, await encodeFile(withoutAlpha(rgba), width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
+  const { pixels, width, height } = await region({ ...t, level, area: null, space: 'srgb' }, 'rgb8');
+  writeWhole(t.file, await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
 }
 
 export interface ExactTask { path: string; hash: string; look: Look | null; groundwork: Groundwork | null; width: number; height: number }
@@ -178,8 +179,8 @@ async function renderFull(path: string, known: string | null, look: Look | null,
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
   const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded), { width, height } = plate, depth = depthFor(width, height);
-  const bytes = render(k, p, plate, { x: 0, y: 0, ...about }, depth);
-  return { pixels: depth === 8 ? withoutAlpha(bytes) : new Uint16Array(bytes.buffer), width, height };
+  const bytes = render(k, p, plate, { x: 0, y: 0, ...about }, depth === 8 ? 'rgb8' : 'rgb16');
+  return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height };
 }
 
 export interface DeliverTask { path: string; hash: string | null; look: Look | null; groundwork: Groundwork | null; settings: FileSettings; out: string }

@@ -83,7 +83,7 @@ async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Pr
     }
   }
   held.last = plan;
-  const rgba = render(k, plan, plate, origin, 8, from);
+  const rgba = render(k, plan, plate, origin, 'rgba8', from);
   post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: job.readout ? readoutsOf(rgba, plate.width, job.readout.kind, job.readout.part) : null }, [rgba.buffer]);
 }
 

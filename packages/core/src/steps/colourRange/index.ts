@@ -1,4 +1,4 @@
-import { labMatrices } from '../../colour/oklab.ts';
+import { inLab } from '../../render/pass.ts';
 import { defineStep, number, numberOf } from '../step.ts';
 
 /** A range of colours round a picked one: shifted, evened out toward what was picked; in OKLCh. With `show`, which no look holds, the range itself is drawn. */
@@ -15,10 +15,10 @@ export const colourRange = defineStep({
     const moves = ['hueShift', 'chromaShift', 'lightnessShift', 'evenHue', 'evenChroma', 'evenLightness'];
     if (!values['show'] && (strength === 0 || moves.every((m) => n(m) === 0))) return [];
     // softness is the part of the width over which the range fades; a share of it lies inside
-    const soft = n('softness') / 100, widths = [rad(n('hueWidth')), n('chromaWidth'), n('lightnessWidth')].flatMap((w) => [w * (1 - soft / 2), Math.max(1e-4, w * soft)]);
-    return [{ kernel: 'colourRange', parameters: [
-      ...labMatrices, Math.cos(rad(n('hue'))), Math.sin(rad(n('hue'))), n('chroma'), n('lightness'), ...widths,
+    const soft = n('softness') / 100, widths = [rad(n('hueWidth')), n('chromaWidth'), n('lightnessWidth')].flatMap((w) => [w * (1 - soft / 2), 1 / Math.max(1e-4, w * soft)]);
+    return inLab('colourRange', [
+      Math.cos(rad(n('hue'))), Math.sin(rad(n('hue'))), n('chroma'), n('lightness'), ...widths,
       limit(rad(n('hueShift')) * strength, -1.9, 1.9), Math.max(-1, (n('chromaShift') / 100) * strength), n('lightnessShift') * strength, ...['evenHue', 'evenChroma', 'evenLightness'].map((m) => Math.min(1, (n(m) / 100) * strength)), values['show'] ? 1 : 0,
-    ] }];
+    ]);
   },
 });

@@ -1,6 +1,5 @@
-import { labMatrices } from '../../colour/oklab.ts';
 import { decodeSrgb, encodeSrgb } from '../../colour/transfer.ts';
-import { tableOver } from '../../render/pass.ts';
+import { inLab, tableOver, type PointwisePass } from '../../render/pass.ts';
 import { choice, defineStep, type CurveParameter, type CurvePoints } from '../step.ts';
 import { monotoneCubic } from './monotone.ts';
 
@@ -16,15 +15,15 @@ export const toneCurve = defineStep({
   kind: 'curve', lane: 'print', name: 'Tone curve', purpose: 'Shape dark, middle and light tones', needs: ['contrast', 'lifted blacks', 'matte', 'softened whites', 'fade', 'levels'],
   params: { points: curve('Curve'), on: choice('Acts on', [['channels', 'red, green and blue alike'], ['luminance', 'luminance, colour kept'], ['lightness', 'OKLab lightness']], 'channels'), red: curve('Red curve'), green: curve('Green curve'), blue: curve('Blue curve') },
   compile: (params, strength) => {
-    const all = params['points'] as CurvePoints, own = ['red', 'green', 'blue'].map((c) => params[c] as CurvePoints), on = params['on'], passes = [];
+    const all = params['points'] as CurvePoints, own = ['red', 'green', 'blue'].map((c) => params[c] as CurvePoints), on = params['on'], passes: PointwisePass[] = [];
     if (strength === 0) return [];
     const along = (points: CurvePoints): ((x: number) => number) => { const f = monotoneCubic(points); return (x) => Math.min(1, Math.max(0, x + strength * (f(x) - x))); }, whole = along(all), overSrgb = (f: (x: number) => number) => (t: number): number => decodeSrgb(f(encodeSrgb(t * t)));
     if (!straight(all)) {
-      if (on === 'channels') passes.push({ kernel: 'curve' as const, parameters: Float32Array.from(tableOver(intervals, overSrgb(whole))) });
-      else if (on === 'luminance') passes.push({ kernel: 'curveLuminance' as const, parameters: Float32Array.from([0.2627, 0.678, 0.0593, ...tableOver(intervals, overSrgb(whole))]) });
-      else passes.push({ kernel: 'curveLightness' as const, parameters: Float32Array.from([...labMatrices, ...tableOver(intervals, whole)]) });
+      if (on === 'channels') passes.push({ kernel: 'curve', parameters: Float32Array.from(tableOver(intervals, overSrgb(whole))) });
+      else if (on === 'luminance') passes.push({ kernel: 'curveLuminance', parameters: Float32Array.from([0.2627, 0.678, 0.0593, ...tableOver(intervals, overSrgb(whole))]) });
+      else passes.push(...inLab('curveLightness', Float32Array.from(tableOver(intervals, whole))));
     }
-    if (!own.every(straight)) passes.push({ kernel: 'curves' as const, parameters: Float32Array.from([intervals, ...own.flatMap((p) => tableOver(intervals, overSrgb(along(p))).slice(1))]) });
+    if (!own.every(straight)) passes.push({ kernel: 'curves', parameters: Float32Array.from([intervals, ...own.flatMap((p) => tableOver(intervals, overSrgb(along(p))).slice(1))]) });
     return passes;
   },
 });

@@ -1,4 +1,5 @@
-import { labMatrices, polar } from '../../colour/oklab.ts';
+import { polar } from '../../colour/oklab.ts';
+import { inLab } from '../../render/pass.ts';
 import { defineStep, number, numberOf, type NumberParameter } from '../step.ts';
 
 export const gradeRanges = ['darks', 'mids', 'lights', 'all'] as const;
@@ -32,7 +33,8 @@ export const grade = defineStep({
     // a balance toward the lights gives them more of the picture
     const shift = (-of('balance') / 100) * balanceEv, dark = lightnessAt(of('darksEndEv') + shift), light = Math.max(dark + 0.02, lightnessAt(of('lightsBeginEv') + shift));
     const darkHigh = Math.min(dark + half, (dark + light) / 2 + 1e-3), lightLow = Math.max(light - half, (dark + light) / 2);
-    return [{ kernel: 'grade', parameters: [...labMatrices, Math.max(0, dark - half), darkHigh, lightLow, light + half, ...offsets] }];
+    const darkLow = Math.max(0, dark - half);
+    return inLab('grade', [darkLow, 1 / (darkHigh - darkLow), lightLow, 1 / (light + half - lightLow), ...[0, 1, 2].flatMap((k) => [offsets[k]!, offsets[k + 3]!, offsets[k + 6]!])]);
   },
 });
 

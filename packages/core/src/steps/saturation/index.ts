@@ -1,4 +1,4 @@
-import { labMatrices } from '../../colour/oklab.ts';
+import { inLab } from '../../render/pass.ts';
 import { defineStep, number, numberOf } from '../step.ts';
 
 /** Chroma times a factor at constant OKLab lightness and hue. */
@@ -7,6 +7,6 @@ export const saturation = defineStep({
   params: { change: number('Change', '%', -100, 100, 0, 1, 0) },
   compile: (params, strength) => {
     const factor = Math.max(0, 1 + (numberOf(params, 'change') / 100) * strength);
-    return factor === 1 ? [] : [{ kernel: 'saturation', parameters: [...labMatrices, factor] }];
+    return factor === 1 ? [] : inLab('saturation', [factor]);
   },
 });
