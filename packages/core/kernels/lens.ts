@@ -1,33 +1,43 @@
-/** f at a squared radius: `table` holds the number of intervals for each unit of it, the last interval, then values. */
+import { pairs, s, whole } from './maths';
+
+/** f at four squared radii: `table` holds the number of intervals for each unit of it, the last interval, then values. */
 // @ts-ignore: decorator
-@inline function over(table: usize, square: f32): f32 {
-  const at = min<f32>(square * load<f32>(table), load<f32>(table, 4)), cell = Mathf.floor(at), q = table + 8 + (<usize>cell << 2);
-  return load<f32>(q) + (load<f32>(q, 4) - load<f32>(q)) * (at - cell);
+@inline function over(table: usize, square: v128): v128 {
+  const at = f32x4.pmin(v128.load32_splat(table, 4), f32x4.pmax(s(0), f32x4.mul(square, v128.load32_splat(table)))), cell = f32x4.floor(at);
+  return pairs(table + 8, whole(cell), f32x4.sub(at, cell));
 }
+/** How far, in bytes, the second row of places stands from the first: n numbers, to a whole four. */
+// @ts-ignore: decorator
+@inline export function placesStep(n: i32): usize { return <usize>((n + 3) & ~3) << 2; }
 
 /**
  * Where the light of one row of n pixels lies in the plate, for one colour. The row goes through a homography, then a
  * radial map about the picture's middle (`radial`, place·f(r²)), then the file's own warp: place·(k0 + k1 r² + k2 r⁴ + k3 r⁶)
- * and r²·v + 2(v·place)·place (DNG 1.7, ch. 7, WarpRectilinear).
+ * and r²·v + 2(v·place)·place (DNG 1.7, ch. 7, WarpRectilinear). Writes n X, to a whole four, then n Y.
  * p: X, Y, Z and their steps [6], middle [2], its unit of length, the warp's middle [2], its unit, k [4], v [2], origin to subtract [2].
  */
 export function lensPlaces(places: usize, n: i32, p: usize, radial: usize): void {
-  const mx = load<f32>(p, 24), my = load<f32>(p, 28), unit = load<f32>(p, 32), wx = load<f32>(p, 36), wy = load<f32>(p, 40), wide = load<f32>(p, 44);
-  const k0 = load<f32>(p, 48), k1 = load<f32>(p, 52), k2 = load<f32>(p, 56), k3 = load<f32>(p, 60), vx = load<f32>(p, 64), vy = load<f32>(p, 68), ox = load<f32>(p, 72), oy = load<f32>(p, 76);
-  for (let i = 0; i < n; i++) {
-    const z = load<f32>(p, 8) + <f32>i * load<f32>(p, 20), x = ((load<f32>(p) + <f32>i * load<f32>(p, 12)) / z - mx) / unit, y = ((load<f32>(p, 4) + <f32>i * load<f32>(p, 16)) / z - my) / unit;
-    const f = over(radial, x * x + y * y), u = (x * f * unit + mx - wx) / wide, v = (y * f * unit + my - wy) / wide, r = u * u + v * v, g = k0 + r * (k1 + r * (k2 + r * k3)), t = <f32>2.0 * (vx * u + vy * v);
-    store<f32>(places + (<usize>i << 2), (u * g + r * vx + t * u) * wide + wx - ox);
-    store<f32>(places + (<usize>(n + i) << 2), (v * g + r * vy + t * v) * wide + wy - oy);
+  const mx = v128.load32_splat(p, 24), my = v128.load32_splat(p, 28), unit = v128.load32_splat(p, 32), wx = v128.load32_splat(p, 36), wy = v128.load32_splat(p, 40), wide = v128.load32_splat(p, 44), per = f32x4.div(s(1), unit), perWide = f32x4.div(s(1), wide), step = placesStep(n);
+  const k0 = v128.load32_splat(p, 48), k1 = v128.load32_splat(p, 52), k2 = v128.load32_splat(p, 56), k3 = v128.load32_splat(p, 60), vx = v128.load32_splat(p, 64), vy = v128.load32_splat(p, 68), ox = v128.load32_splat(p, 72), oy = v128.load32_splat(p, 76);
+  for (let i = 0; i < n; i += 4) {
+    const j = f32x4.add(s(<f32>i), f32x4(0, 1, 2, 3)), z = f32x4.div(s(1), f32x4.add(v128.load32_splat(p, 8), f32x4.mul(j, v128.load32_splat(p, 20))));
+    const x = f32x4.mul(f32x4.sub(f32x4.mul(f32x4.add(v128.load32_splat(p), f32x4.mul(j, v128.load32_splat(p, 12))), z), mx), per), y = f32x4.mul(f32x4.sub(f32x4.mul(f32x4.add(v128.load32_splat(p, 4), f32x4.mul(j, v128.load32_splat(p, 16))), z), my), per);
+    const f = f32x4.mul(unit, over(radial, f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)))), u = f32x4.mul(f32x4.sub(f32x4.add(f32x4.mul(x, f), mx), wx), perWide), v = f32x4.mul(f32x4.sub(f32x4.add(f32x4.mul(y, f), my), wy), perWide);
+    const r = f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v)), g = f32x4.add(k0, f32x4.mul(r, f32x4.add(k1, f32x4.mul(r, f32x4.add(k2, f32x4.mul(r, k3)))))), t = f32x4.add(g, f32x4.mul(s(2), f32x4.add(f32x4.mul(vx, u), f32x4.mul(vy, v))));
+    v128.store(places + (<usize>i << 2), f32x4.sub(f32x4.add(f32x4.mul(f32x4.add(f32x4.mul(u, t), f32x4.mul(r, vx)), wide), wx), ox));
+    v128.store(places + step + (<usize>i << 2), f32x4.sub(f32x4.add(f32x4.mul(f32x4.add(f32x4.mul(v, t), f32x4.mul(r, vy)), wide), wy), oy));
   }
 }
 
 /** Multiplies one row by a gain of the squared distance of `places` from (cx, cy) in units of `unit`. */
 export function radialGain(r: usize, g: usize, b: usize, n: i32, places: usize, cx: f32, cy: f32, unit: f32, gain: usize): void {
-  for (let i = 0; i < n; i++) {
-    const o = <usize>i << 2, x = (load<f32>(places + o) - cx) / unit, y = (load<f32>(places + o + (<usize>n << 2)) - cy) / unit, k = over(gain, x * x + y * y);
-    store<f32>(r + o, load<f32>(r + o) * k);
-    store<f32>(g + o, load<f32>(g + o) * k);
-    store<f32>(b + o, load<f32>(b + o) * k);
+  const step = placesStep(n), per = s(1 / unit), mx = s(cx), my = s(cy);
+  for (let i = 0; i < n; i += 4) {
+    const o = <usize>i << 2, x = f32x4.mul(f32x4.sub(v128.load(places + o), mx), per), y = f32x4.mul(f32x4.sub(v128.load(places + step + o), my), per);
+    // what lies behind the row's end is the next row's
+    const k = v128.bitselect(over(gain, f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y))), s(1), i32x4.lt_s(i32x4(0, 1, 2, 3), i32x4.splat(n - i)));
+    v128.store(r + o, f32x4.mul(v128.load(r + o), k));
+    v128.store(g + o, f32x4.mul(v128.load(g + o), k));
+    v128.store(b + o, f32x4.mul(v128.load(b + o), k));
   }
 }

@@ -1,45 +1,65 @@
-/** Six Lanczos weights for each of 257 places between two pixels, with two zeros behind them. */
-// @ts-ignore: decorator
-@inline function weightsAt(table: usize, fraction: f32): usize { return table + (<usize>(fraction * 256 + 0.5) << 5); }
+import { placesStep } from './lens';
+import { s } from './maths';
 
-/** One plane of width × height 16-bit numbers read between its pixels: (ix, iy) is the first of six by six, wx and wy their weights. */
+// Lanczos' kernel of three lobes (Duchon 1979) over six by six pixels. A table holds, for each of 257 places between two
+// pixels, 32 bytes of six weights as reals, then, all of those over, 16 bytes of the same as parts of 16384, eight numbers.
+
+/** One row of eight pixels less 32768, weighted along the row: four sums of two. */
 // @ts-ignore: decorator
-@inline function read(plane: usize, width: i32, height: i32, ix: i32, iy: i32, wx: usize, wy: usize): u16 {
-  const w0 = v128.load(wx), w1 = v128.load(wx, 16), inside = ix >= 0 && ix + 8 <= width;
-  let sum = f32x4.splat(0);
-  for (let j = 0; j < 6; j++) {
-    const line = plane + (<usize>min(max(iy + j, 0), height - 1) * <usize>width << 1), k = f32x4.splat(load<f32>(wy + (<usize>j << 2)));
-    if (inside) {
-      const at = line + (<usize>ix << 1);
-      sum = f32x4.add(sum, f32x4.mul(k, f32x4.add(f32x4.mul(w0, f32x4.convert_i32x4_s(v128.load_ext<u16>(at))), f32x4.mul(w1, f32x4.convert_i32x4_s(v128.load_ext<u16>(at + 8))))));
-    } else {
-      let total: f32 = 0;
-      for (let x = 0; x < 6; x++) total += load<f32>(wx + (<usize>x << 2)) * <f32>load<u16>(line + (<usize>min(max(ix + x, 0), width - 1) << 1));
-      sum = f32x4.add(sum, f32x4.mul(k, f32x4(total, 0, 0, 0)));
-    }
-  }
-  const v = f32x4.extract_lane(sum, 0) + f32x4.extract_lane(sum, 1) + f32x4.extract_lane(sum, 2) + f32x4.extract_lane(sum, 3);
-  return <u16>min<f32>(max<f32>(v + 0.5, 0), 65535);
+@inline function along(at: usize, weights: v128): v128 { return f32x4.convert_i32x4_s(i32x4.dot_i16x8_s(weights, v128.xor(i16x8.splat(<i16>0x8000), v128.load(at)))); }
+/** Six rows from `at`, weighted by wx along and wy down: four parts of the pixel's value less 32768, times 16384. */
+// @ts-ignore: decorator
+@inline function patch(at: usize, stride: usize, wx: v128, wy: usize): v128 {
+  const first = f32x4.add(f32x4.mul(v128.load32_splat(wy), along(at, wx)), f32x4.mul(v128.load32_splat(wy, 4), along(at + stride, wx))), second = f32x4.add(f32x4.mul(v128.load32_splat(wy, 8), along(at + 2 * stride, wx)), f32x4.mul(v128.load32_splat(wy, 12), along(at + 3 * stride, wx)));
+  return f32x4.add(f32x4.add(first, second), f32x4.add(f32x4.mul(v128.load32_splat(wy, 16), along(at + 4 * stride, wx)), f32x4.mul(v128.load32_splat(wy, 20), along(at + 5 * stride, wx))));
 }
+/** The same where the patch hangs over the border, which is repeated. */
+function edge(plane: usize, width: i32, height: i32, ix: i32, iy: i32, wx: usize, wy: usize): v128 {
+  let total: f32 = 0;
+  for (let j = 0; j < 6; j++) for (let x = 0; x < 6; x++) total += load<f32>(wy + (<usize>j << 2)) * load<f32>(wx + (<usize>x << 2)) * (<f32>load<u16>(plane + (<usize>(min(max(iy + j, 0), height - 1) * width + min(max(ix + x, 0), width - 1)) << 1)) - 32768);
+  return f32x4(total * 16384, 0, 0, 0);
+}
+// @ts-ignore: decorator
+@inline function pixel(plane: usize, width: i32, height: i32, ix: i32, iy: i32, kx: usize, ky: usize, table: usize): v128 {
+  if (ix >= 0 && iy >= 0 && ix + 8 <= width && iy + 6 <= height) return patch(plane + (<usize>(iy * width + ix) << 1), <usize>width << 1, v128.load(table + 8224 + (kx << 4)), table + (ky << 5));
+  return edge(plane, width, height, ix, iy, table + (kx << 5), table + (ky << 5));
+}
+/** Four places of one plane, as 16-bit numbers. */
+// @ts-ignore: decorator
+@inline function four(plane: usize, width: i32, height: i32, ix: v128, iy: v128, kx: v128, ky: v128, table: usize): v128 {
+  const a = pixel(plane, width, height, i32x4.extract_lane(ix, 0), i32x4.extract_lane(iy, 0), i32x4.extract_lane(kx, 0), i32x4.extract_lane(ky, 0), table), b = pixel(plane, width, height, i32x4.extract_lane(ix, 1), i32x4.extract_lane(iy, 1), i32x4.extract_lane(kx, 1), i32x4.extract_lane(ky, 1), table);
+  const c = pixel(plane, width, height, i32x4.extract_lane(ix, 2), i32x4.extract_lane(iy, 2), i32x4.extract_lane(kx, 2), i32x4.extract_lane(ky, 2), table), d = pixel(plane, width, height, i32x4.extract_lane(ix, 3), i32x4.extract_lane(iy, 3), i32x4.extract_lane(kx, 3), i32x4.extract_lane(ky, 3), table);
+  const ab = f32x4.add(v128.shuffle<f32>(a, b, 0, 4, 1, 5), v128.shuffle<f32>(a, b, 2, 6, 3, 7)), cd = f32x4.add(v128.shuffle<f32>(c, d, 0, 4, 1, 5), v128.shuffle<f32>(c, d, 2, 6, 3, 7));
+  const sum = f32x4.add(v128.shuffle<f32>(ab, cd, 0, 1, 4, 5), v128.shuffle<f32>(ab, cd, 2, 3, 6, 7));
+  const v = i32x4.trunc_sat_f32x4_s(f32x4.pmin(s(65535), f32x4.pmax(s(0), f32x4.add(f32x4.mul(sum, s(1.0 / 16384.0)), s(32768.5)))));
+  return i16x8.narrow_i32x4_u(v, v);
+}
+/** The first pixel of the six about a place (in pixel centres), and which of 256 places between two it is. */
+// @ts-ignore: decorator
+@inline function firstOf(low: v128): v128 { return i32x4.sub(i32x4.trunc_sat_f32x4_s(low), i32x4.splat(2)); }
+// @ts-ignore: decorator
+@inline function betweenOf(x: v128, low: v128): v128 { return i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(f32x4.sub(x, low), s(256)), s(0.5))); }
 
 /**
- * One row of a picture seen through a homography, by Lanczos' kernel of three lobes (Duchon 1979), each source pixel a
- * 16-bit number. src: three planes of width × height; dst: three planes' rows, `plane` bytes apart.
- * p: X, Y, Z of the row's first pixel and their steps along it [6] (source place = X/Z, Y/Z in pixel centres).
+ * One row of a picture seen through a homography, each source pixel a 16-bit number. src: three planes of width × height;
+ * dst: three planes' rows, `plane` bytes apart. p: X, Y, Z of the row's first pixel and their steps along it [6] (source
+ * place = X/Z, Y/Z in pixel centres). Up to three numbers behind each row are written as well.
  */
 export function warp(src: usize, width: i32, height: i32, dst: usize, plane: usize, n: i32, p: usize, table: usize): void {
   const size = <usize>width * <usize>height * 2;
-  for (let i = 0; i < n; i++) {
-    const z = load<f32>(p, 8) + <f32>i * load<f32>(p, 20), px = (load<f32>(p) + <f32>i * load<f32>(p, 12)) / z, py = (load<f32>(p, 4) + <f32>i * load<f32>(p, 16)) / z;
-    const fx = Mathf.floor(px), fy = Mathf.floor(py), wx = weightsAt(table, px - fx), wy = weightsAt(table, py - fy);
-    for (let c: usize = 0; c < 3; c++) store<u16>(dst + c * plane + (<usize>i << 1), read(src + c * size, width, height, <i32>fx - 2, <i32>fy - 2, wx, wy));
+  for (let i = 0; i < n; i += 4) {
+    const j = f32x4.add(s(<f32>i), f32x4(0, 1, 2, 3)), z = f32x4.add(v128.load32_splat(p, 8), f32x4.mul(j, v128.load32_splat(p, 20)));
+    const px = f32x4.div(f32x4.add(v128.load32_splat(p), f32x4.mul(j, v128.load32_splat(p, 12))), z), py = f32x4.div(f32x4.add(v128.load32_splat(p, 4), f32x4.mul(j, v128.load32_splat(p, 16))), z);
+    const lx = f32x4.floor(px), ly = f32x4.floor(py), ix = firstOf(lx), iy = firstOf(ly), kx = betweenOf(px, lx), ky = betweenOf(py, ly);
+    for (let c: usize = 0; c < 3; c++) v128.store64_lane(dst + c * plane + (<usize>i << 1), four(src + c * size, width, height, ix, iy, kx, ky, table), 0);
   }
 }
 
-/** The same for one plane at places of its own: `places` holds n X, then n Y, in pixel centres of the source. */
+/** The same for one plane at places of its own (`lensPlaces`), in pixel centres of the source. */
 export function warpPlaces(src: usize, width: i32, height: i32, dst: usize, n: i32, places: usize, table: usize): void {
-  for (let i = 0; i < n; i++) {
-    const px = load<f32>(places + (<usize>i << 2)), py = load<f32>(places + (<usize>(n + i) << 2)), fx = Mathf.floor(px), fy = Mathf.floor(py);
-    store<u16>(dst + (<usize>i << 1), read(src, width, height, <i32>fx - 2, <i32>fy - 2, weightsAt(table, px - fx), weightsAt(table, py - fy)));
+  const step = placesStep(n);
+  for (let i = 0; i < n; i += 4) {
+    const px = v128.load(places + (<usize>i << 2)), py = v128.load(places + step + (<usize>i << 2)), lx = f32x4.floor(px), ly = f32x4.floor(py);
+    v128.store64_lane(dst + (<usize>i << 1), four(src, width, height, firstOf(lx), firstOf(ly), betweenOf(px, lx), betweenOf(py, ly), table), 0);
   }
 }

@@ -116,10 +116,14 @@ export function sourceArea(view: View, area: { x: number; y: number; width: numb
 }
 
 const lanczos = (x: number): number => (x === 0 ? 1 : Math.abs(x) >= 3 ? 0 : (3 * Math.sin(Math.PI * x) * Math.sin((Math.PI * x) / 3)) / (Math.PI * x) ** 2);
-const weights = Float32Array.from(Array.from({ length: 257 }, (_, k) => {
+const rows = Array.from({ length: 257 }, (_, k) => {
   const row = Array.from({ length: 6 }, (_, j) => lanczos(j - 2 - k / 256)), sum = row.reduce((a, b) => a + b, 0);
   return [...row.map((v) => v / sum), 0, 0];
-}).flat());
+});
+/** The same as parts of 16384, which the two middle ones make whole. */
+const parts = rows.map((row, k) => { const p = row.map((v) => Math.round(v * 16384)); p[k < 128 ? 2 : 3]! += 16384 - p.reduce((a, b) => a + b, 0); return p; });
+/** The warp kernels' table: reals, then parts. */
+const weights = new Uint8Array([...new Uint8Array(Float32Array.from(rows.flat()).buffer), ...new Uint8Array(Int16Array.from(parts.flat()).buffer)]);
 
 /**
  * Draws a rectangle of a view from a piece of the plate. Turns, flips and crops alone copy pixels; anything else is one
@@ -140,13 +144,13 @@ export function warpPlate(kernels: Kernels, view: View, area: { x: number; y: nu
   for (let ty = 0; ty < height; ty += tile) for (let tx = 0; tx < width; tx += tile) {
     const w = Math.min(tile, width - tx), h = Math.min(tile, height - ty), held = sourceArea(view, { x: area.x + tx, y: area.y + ty, width: w, height: h }, { width: at.x + piece.width, height: at.y + piece.height });
     const x0 = Math.max(0, held.x - at.x), y0 = Math.max(0, held.y - at.y), from = { x: x0, y: y0, width: Math.max(1, held.x + held.width - at.x - x0), height: Math.max(1, held.y + held.height - at.y - y0) };
-    const sourceBytes = from.width * from.height * 6 + 64, planeBytes = tile * 2 + 16, source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + tableBytes * 3 + tile * 8 + 512), table = (source + sourceBytes + 15) & ~15, numbers = table + weights.byteLength, out = numbers + 96, places = out + planeBytes * 3, radial = places + tile * 8;
+    const sourceBytes = from.width * from.height * 6 + 64, planeBytes = tile * 2 + 16, source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + tableBytes * 3 + tile * 8 + 512), table = (source + sourceBytes + 15) & ~15, numbers = (table + weights.byteLength + 15) & ~15, out = numbers + 96, places = out + planeBytes * 3, radial = places + tile * 8;
     const u16 = kernels.u16(), f32 = kernels.f32();
     for (let c = 0; c < 3; c++) for (let j = 0; j < from.height; j++) {
       const row = c * pn + (from.y + j) * piece.width + from.x;
       u16.set(piece.data.subarray(row, row + from.width), source / 2 + (c * from.height + j) * from.width);
     }
-    f32.set(weights, table / 4);
+    kernels.u8().set(weights, table);
     tables?.forEach((t, c) => f32.set(t, (radial + c * tableBytes) / 4));
     for (let j = 0; j < h; j++) {
       if (view.lens) {
