@@ -1,6 +1,6 @@
 // Drags a slider in headless Chromium on the demo shoot and measures, for each change, the time to the lead's next paint.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from 'playwright-core';
@@ -11,15 +11,22 @@ spawnSync(process.execPath, ['dist/seed.mjs'], { env });
 const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
 const origin = await new Promise((resolve) => server.stdout.on('data', (d) => { const m = /http:\S+/.exec(d.toString()); if (m) resolve(m[0]); }));
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const page = await browser.newPage({ viewport: { width: 1760, height: 1080 } });
 // a twelve-step look and six witnesses
-const base = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8')), made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json(), { frames } = await (await page.request.get(`${origin}/api/shoots/1`)).json();
-await page.goto(`${origin}/shoots`);
-await page.evaluate((ids) => localStorage.setItem('dyepot-bench-1', JSON.stringify({ shootId: 1, lookId: null, revision: null, edited: false, past: [], future: [], selected: 'stock', leadId: ids[0], witnessIds: ids.slice(1, 7), readout: 'histogram', view: {}, look: null })), frames.map((f) => f.id));
+const base = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8')), made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json();
+// the lead cropped to a megapixel, in a window large enough to show all of it
+const shoot = await (await page.request.get(`${origin}/api/shoots/1`)).json(), lead = shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0], share = Math.sqrt(1e6 / (lead.width * lead.height)), crop = { x: (1 - share) / 2, y: (1 - share) / 2, width: share, height: share };
+const answer = await page.request.put(`${origin}/api/frames/${lead.id}/groundwork`, { data: { groundwork: { format: 'dyepot-groundwork', version: 1, geometry: { crop } } }, headers: { Origin: origin } });
+if (!answer.ok()) throw new Error(await answer.text());
 await page.goto(`${origin}/bench?look=${made.id}`);
+await page.waitForSelector('canvas[data-testid=lead][data-ready]');
+for (let shown = 4; shown < 6; shown++) { await page.getByRole('button', { name: 'Add a witness' }).click(); await page.getByRole('menuitem').first().click(); }
+await page.waitForFunction(() => document.querySelectorAll('canvas[data-testid=witness]').length === 6);
 await page.waitForSelector('canvas[data-testid=lead][data-ready]');
 await page.getByRole('button', { name: /^Saturation,/ }).click();
 await page.waitForTimeout(1500);
+const profiler = process.argv.includes('--profile') ? await page.context().newCDPSession(page) : null;
+if (profiler) { await profiler.send('Profiler.enable'); await profiler.send('Profiler.start'); }
 const result = await page.evaluate(async () => {
   const slider = document.querySelector('.tray [role=slider][aria-label=Change]'), canvas = document.querySelector('canvas[data-testid=lead]'), times = [], settled = [], read = [], figure = document.querySelector('.readout figure');
   let readAt = 0;
@@ -30,7 +37,7 @@ const result = await page.evaluate(async () => {
     const before = Number(canvas.dataset.painted ?? 0), drafts = Number(canvas.dataset.drafts ?? 0), start = performance.now();
     readAt = 0;
     slider.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 ? 'ArrowLeft' : 'ArrowRight', bubbles: true, repeat: i > 0 }));
-    await until('drafts', drafts + 2);
+    await until('drafts', drafts + 1);
     times.push(Number(canvas.dataset.draftAt) - start);
     while (readAt === 0) await new Promise((resolve) => setTimeout(resolve, 1));
     read.push(readAt - start);
@@ -40,6 +47,7 @@ const result = await page.evaluate(async () => {
   }
   return { read: read.slice(5), times: times.slice(5), settled: settled.slice(5), megapixels: (canvas.width * canvas.height) / 1e6, witnesses: document.querySelectorAll('canvas[data-testid=witness]').length };
 });
+if (profiler) writeFileSync('.tmp/slider.cpuprofile', JSON.stringify((await profiler.send('Profiler.stop')).profile));
 await browser.close();
 server.kill();
 const sorted = result.times.sort((a, b) => a - b);

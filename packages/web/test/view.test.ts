@@ -73,7 +73,7 @@ describe('the darkroom', () => {
     return { room: new Darkroom(), worker: HandWorker.all[0]! };
   };
   const job = (n: number): Job => ({ plan: { scene: [n], passes: [], space: 'srgb', seed: 1 }, drawing: null as never, guide: null, readout: null });
-  const done = (worker: HandWorker, r: Extract<Request, { type: 'render' }>): void => worker.say({ type: 'rendered', id: r.id, slot: r.slot, width: 1, height: 1, rgba: new ArrayBuffer(4), readouts: null });
+  const done = (worker: HandWorker, r: Extract<Request, { type: 'render' }>): void => worker.say({ type: 'rendered', id: r.id, slot: r.slot, width: 1, height: 1, rgba: new ArrayBuffer(4) });
 
   const holdOf = (worker: HandWorker, slot: string): number => (worker.sent.filter((r) => r.type === 'hold' && r.slot === slot).at(-1) as Extract<Request, { type: 'hold' }>).id;
   const held = (worker: HandWorker, slot: string, id = holdOf(worker, slot)): void => worker.say({ type: 'held', id, slot });

@@ -18,10 +18,13 @@ export interface Readouts { kind: ReadoutKind; histogram: Histogram; sampled: nu
 
 const linear = Float32Array.from({ length: 256 }, (_, i) => decodeSrgb(i / 255));
 
+/** Cube roots of 0–1 over the square root, for counting; within 1e-4 above 0.0001. */
+const roots = Float32Array.from({ length: 8194 }, (_, i) => Math.cbrt((Math.min(8192, i) / 8192) ** 2));
+const quickRoot = (v: number): number => { const t = Math.sqrt(Math.min(1, v)) * 8192, i = t | 0; return roots[i]! + (roots[i + 1]! - roots[i]!) * (t - i); };
 /** OKLab of an 8-bit sRGB colour (Ottosson 2020, the published matrices for linear sRGB). */
-export function oklabOf8(r: number, g: number, b: number): [number, number, number] {
+export function oklabOf8(r: number, g: number, b: number, root: (v: number) => number = Math.cbrt): [number, number, number] {
   const R = linear[r]!, G = linear[g]!, B = linear[b]!;
-  const l = Math.cbrt(0.4122214708 * R + 0.5363325363 * G + 0.0514459929 * B), m = Math.cbrt(0.2119034982 * R + 0.6806995451 * G + 0.1073969566 * B), s = Math.cbrt(0.0883024619 * R + 0.2817188376 * G + 0.6299787005 * B);
+  const l = root(0.4122214708 * R + 0.5363325363 * G + 0.0514459929 * B), m = root(0.2119034982 * R + 0.6806995451 * G + 0.1073969566 * B), s = root(0.0883024619 * R + 0.2817188376 * G + 0.6299787005 * B);
   return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
 }
 
@@ -29,7 +32,7 @@ export function oklabOf8(r: number, g: number, b: number): [number, number, numb
 function huesOf(rgba: Uint8Array, most: number): Float32Array {
   const n = rgba.length / 4, stride = Math.max(1, Math.ceil(n / most) | 1), hues = new Float32Array(hueBins);
   for (let i = 0; i < n; i += stride) {
-    const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!), chroma = Math.hypot(a, b);
+    const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!, quickRoot), chroma = Math.hypot(a, b);
     if (chroma > 0.004) hues[Math.floor(((Math.atan2(b, a) / (2 * Math.PI) + 1) % 1) * hueBins) % hueBins]! += chroma;
   }
   return hues;
@@ -42,7 +45,7 @@ export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, p
     for (let j = 0; j < part.height; j++) { const from = ((part.y + j) * width + part.x) * 4; cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4); }
     return readoutsOf(cut, part.width, kind);
   }
-  const n = rgba.length / 4, out: Readouts = { kind, histogram: histogramOf(rgba), sampled: 0, wave: null, vectors: null, hues: huesOf(rgba, kind === 'hues' ? 60000 : 15000) };
+  const n = rgba.length / 4, out: Readouts = { kind, histogram: histogramOf(rgba), sampled: 0, wave: null, vectors: null, hues: huesOf(rgba, kind === 'hues' ? 60000 : 8000) };
   if (kind === 'histogram') return out;
   if (kind === 'hues') { out.sampled = Math.min(n, 60000); return out; }
   // an odd stride, so that columns are not passed over
@@ -58,7 +61,7 @@ export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, p
       else for (let c = 0; c < 3; c++) out.wave[(c * waveHeight + (rgba[i * 4 + c]! >> 1)) * waveWidth + column]!++;
       continue;
     }
-    const [, a, y] = oklabOf8(r, g, b);
+    const [, a, y] = oklabOf8(r, g, b, quickRoot);
     const u = Math.round((0.5 + a / (2 * vectorReach)) * (vectorSide - 1)), v = Math.round((0.5 - y / (2 * vectorReach)) * (vectorSide - 1));
     if (u >= 0 && v >= 0 && u < vectorSide && v < vectorSide) out.vectors![v * vectorSide + u]!++;
   }

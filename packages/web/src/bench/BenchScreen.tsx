@@ -1,7 +1,7 @@
-import { emptyLook, number, type Readouts } from '@dyepot/core';
+import { emptyLook, number, stepsOf, type Look } from '@dyepot/core';
 import { Button, IconButton } from '@chakra-ui/react';
 import { Redo2, Undo2 } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useSearchParams } from 'react-router';
 import { messageOf, useApplyLookMutation, useCreateLookMutation, useLooksQuery, useSaveRevisionMutation, useShootQuery, useShootsQuery } from '../api.ts';
@@ -9,11 +9,12 @@ import { complain, tell } from '../kit/notices.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
-import { useAppDispatch, useAppSelector } from '../store.ts';
-import type { Shoot } from '../types.ts';
+import { store, useAppDispatch, useAppSelector } from '../store.ts';
+import type { Frame, Shoot } from '../types.ts';
 import { Darkroom } from '../view/darkroom.ts';
 import { FrameView } from '../view/FrameView.tsx';
 import type { ViewState } from '../view/layout.ts';
+import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { keys, ViewTools } from '../view/ViewTools.tsx';
 import { BakeSheet } from './BakeSheet.tsx';
 import { act } from './benchSlice.ts';
@@ -50,75 +51,98 @@ export default function BenchScreen(): React.JSX.Element {
   return <Bench shoot={shoot} />;
 }
 
-function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
-  const dispatch = useAppDispatch(), state = useAppSelector((s) => s.bench), { look } = state;
-  // made in an effect, since workers must end with the screen
-  const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
-  useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
-  const [readouts, setReadouts] = useState<Readouts | null>(null), [naming, setNaming] = useState<'new' | 'copy' | null>(null), [baking, setBaking] = useState(false), onView = (change: Partial<ViewState>): void => { dispatch(act.viewSet(change)); };
-  const [createLook] = useCreateLookMutation(), [saveRevision, saving] = useSaveRevisionMutation(), [applyLook] = useApplyLookMutation();
-  const lead = shoot.frames.find((f) => f.id === state.leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
+const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.ComponentProps<typeof FrameView>['before'] => (before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' });
 
-  useEffect(() => { dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id })); }, [dispatch, shoot.id, lead.id]);
+const restMs = 240, shapeOf = (look: Look): string => stepsOf(look).map((s) => `${s.id} ${s.on} ${s.name}`).join();
+/**
+ * The look once the hand rests; at once where its steps change. The controls and the pictures follow every move by
+ * themselves, the rest of the page need not be drawn anew with each.
+ */
+function useRested(newest: Look): Look {
+  const [rested, setRested] = useState(newest);
+  useEffect(() => { const timer = setTimeout(() => setRested(newest), restMs); return () => clearTimeout(timer); }, [newest]);
+  return shapeOf(rested) === shapeOf(newest) ? rested : newest;
+}
 
+/** What can be done with the look as a whole. */
+const BenchBar = memo(function BenchBar({ shoot, onName, onBake }: { shoot: Shoot; onName: (as: 'new' | 'copy') => void; onBake: () => void }): React.JSX.Element {
+  const dispatch = useAppDispatch(), [saveRevision, saving] = useSaveRevisionMutation(), [applyLook] = useApplyLookMutation(), name = useAppSelector((s) => s.bench.look.name), share = useAppSelector((s) => s.bench.look.strength), lookId = useAppSelector((s) => s.bench.lookId), revision = useAppSelector((s) => s.bench.revision), edited = useAppSelector((s) => s.bench.edited), last = useAppSelector((s) => s.bench.past[s.bench.past.length - 1]?.words), next = useAppSelector((s) => s.bench.future[s.bench.future.length - 1]?.words);
   const save = async (): Promise<{ id: number; revision: number } | null> => {
-    if (state.lookId === null) { setNaming('new'); return null; }
+    const { lookId: id, look } = store.getState().bench;
+    if (id === null) { onName('new'); return null; }
     try {
-      const saved = await saveRevision({ id: state.lookId, look }).unwrap();
+      const saved = await saveRevision({ id, look }).unwrap();
       dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, name: saved.name }));
       tell(`${saved.name} saved as revision ${saved.revision}`);
       return saved;
     } catch (error) { complain(messageOf(error)); return null; }
   };
+  const applyToShoot = async (): Promise<void> => {
+    const at = edited || lookId === null ? await save() : { id: lookId, revision: revision! };
+    if (!at) return;
+    try {
+      await applyLook({ shootId: shoot.id, lookId: at.id, revision: at.revision }).unwrap();
+      tell(`${shoot.name} now wears ${name}, revision ${at.revision}`);
+    } catch (error) { complain(messageOf(error)); }
+  };
+  useHotkeys('mod+s', () => void save(), { ...keys, preventDefault: true });
+  return (
+    <TopBar
+      title={<><Link to={`/shoots/${shoot.id}`} className="crumb">{shoot.name}</Link><b data-testid="look-name">{name}</b></>}
+      note={<span data-testid="look-state">{revision === null ? 'not saved yet' : `revision ${revision}${edited ? ', edited' : ''}`}</span>}
+    >
+      <div className="look-strength"><NumberControl parameter={strength} label="Strength" value={Math.round(share * 1000) / 10} onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))} /></div>
+      <IconButton aria-label={last ? `Undo ${last}` : 'Undo'} title={last ? `Undo ${last}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={!last} onClick={() => dispatch(act.undone())}><Undo2 size={16} /></IconButton>
+      <IconButton aria-label="Redo" title={next ? `Redo ${next}` : 'Nothing to redo'} size="xs" variant="ghost" disabled={!next} onClick={() => dispatch(act.redone())}><Redo2 size={16} /></IconButton>
+      <Button size="xs" variant="outline" title="As a lookup table for other programs" onClick={onBake}>Bake…</Button>
+      <Button size="xs" variant="outline" onClick={() => onName('copy')}>Save as…</Button>
+      <Button size="xs" variant="outline" disabled={lookId !== null && !edited} loading={saving.isLoading} onClick={() => void save()}>{lookId === null ? 'Save look' : 'Save revision'}</Button>
+      <Button size="xs" colorPalette="dye" onClick={() => void applyToShoot()}>Apply to shoot</Button>
+    </TopBar>
+  );
+});
+
+function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
+  const dispatch = useAppDispatch(), { look: newest, selected, leadId, view, readout, before, witnessIds } = useAppSelector((s) => s.bench);
+  const look = useRested(newest), signal = useReadoutSignal();
+  // made in an effect, since workers must end with the screen
+  const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
+  useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
+  const [naming, setNaming] = useState<'new' | 'copy' | null>(null), [baking, setBaking] = useState(false), bake = useCallback(() => setBaking(true), []), onView = useCallback((change: Partial<ViewState>): void => { dispatch(act.viewSet(change)); }, [dispatch]), [createLook] = useCreateLookMutation();
+  const lead = shoot.frames.find((f) => f.id === leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
+  useEffect(() => { dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id })); }, [dispatch, shoot.id, lead.id]);
+
   const saveAs = async (name: string, family: string, notes: string): Promise<void> => {
     try {
-      const saved = await createLook({ ...look, name, family, notes }).unwrap();
+      const saved = await createLook({ ...newest, name, family, notes }).unwrap();
       dispatch(act.lookDescribed({ name, family, notes }));
       dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, name }));
       setNaming(null);
       tell(`${name} is on the shelf`);
     } catch (error) { complain(messageOf(error)); }
   };
-  const applyToShoot = async (): Promise<void> => {
-    const at = state.edited || state.lookId === null ? await save() : { id: state.lookId, revision: state.revision! };
-    if (!at) return;
-    try {
-      await applyLook({ shootId: shoot.id, lookId: at.id, revision: at.revision }).unwrap();
-      tell(`${shoot.name} now wears ${look.name}, revision ${at.revision}`);
-    } catch (error) { complain(messageOf(error)); }
-  };
-
-  const tools = usePictureTools(look, state.selected);
+  const tools = usePictureTools(newest, selected), { shown, passing, onPick, onPull } = tools;
   useHotkeys('escape', () => tools.onTool('off'));
   useHotkeys('mod+z', () => dispatch(act.undone()), { ...keys, preventDefault: true });
   useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { ...keys, preventDefault: true });
-  useHotkeys('mod+s', () => void save(), { ...keys, preventDefault: true });
+  const table = useMemo(() => darkroom && (
+    // the lead stands first, so that its pieces are asked for before the witnesses'
+    <div className="table">
+      <FrameView darkroom={darkroom} frame={lead} look={shown(look)} ground={lead.groundwork} passing={passing} onPick={onPick} onPull={onPull} before={beforeGround(lead, before)} view={view} onView={onView} live={(s) => ({ look: shown(s.bench.look), ground: lead.groundwork })} readout={readout} onReadouts={signal.set} />
+      <ViewTools view={view} onView={onView} befores={[{ value: 'ground', words: 'before: groundwork only' }, { value: 'decoded', words: 'before: as decoded' }]} before={before} onBefore={(v) => dispatch(act.beforeChosen(v as 'ground'))} />
+    </div>
+  ), [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch]);
+  const witnesses = useMemo(() => darkroom && <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={witnessIds ?? shoot.witnessIds} auto={witnessIds === null} />, [darkroom, shoot, look, lead.id, witnessIds]);
+  const chain = useMemo(() => <Chain look={look} selected={selected} />, [look, selected]);
   return (
     <div className="bench">
-      <TopBar
-        title={<><Link to={`/shoots/${shoot.id}`} className="crumb">{shoot.name}</Link><b data-testid="look-name">{look.name}</b></>}
-        note={<span data-testid="look-state">{state.revision === null ? 'not saved yet' : `revision ${state.revision}${state.edited ? ', edited' : ''}`}</span>}
-      >
-        <div className="look-strength"><NumberControl parameter={strength} label="Strength" value={Math.round(look.strength * 1000) / 10} onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))} /></div>
-        <IconButton aria-label={state.past.length ? `Undo ${state.past[state.past.length - 1]!.words}` : 'Undo'} title={state.past.length ? `Undo ${state.past[state.past.length - 1]!.words}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={state.past.length === 0} onClick={() => dispatch(act.undone())}><Undo2 size={16} /></IconButton>
-        <IconButton aria-label="Redo" title={state.future.length ? `Redo ${state.future[state.future.length - 1]!.words}` : 'Nothing to redo'} size="xs" variant="ghost" disabled={state.future.length === 0} onClick={() => dispatch(act.redone())}><Redo2 size={16} /></IconButton>
-        <Button size="xs" variant="outline" title="As a lookup table for other programs" onClick={() => setBaking(true)}>Bake…</Button>
-        <Button size="xs" variant="outline" onClick={() => setNaming('copy')}>Save as…</Button>
-        <Button size="xs" variant="outline" disabled={state.lookId !== null && !state.edited} loading={saving.isLoading} onClick={() => void save()}>{state.lookId === null ? 'Save look' : 'Save revision'}</Button>
-        <Button size="xs" colorPalette="dye" onClick={() => void applyToShoot()}>Apply to shoot</Button>
-      </TopBar>
-      {darkroom && <>
-        {/* the lead stands first, so that its pieces are asked for before the witnesses' */}
-        <div className="table">
-          <FrameView darkroom={darkroom} frame={lead} look={tools.shown(look)} ground={lead.groundwork} passing={tools.passing} onPick={tools.onPick} onPull={tools.onPull} before={state.before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' }} view={state.view} onView={onView} live={(s) => ({ look: tools.shown(s.bench.look), ground: lead.groundwork })} readout={state.readout} onReadouts={setReadouts} />
-          <ViewTools view={state.view} onView={onView} befores={[{ value: 'ground', words: 'before: groundwork only' }, { value: 'decoded', words: 'before: as decoded' }]} before={state.before} onBefore={(v) => dispatch(act.beforeChosen(v as 'ground'))} />
-        </div>
-        <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={state.witnessIds ?? shoot.witnessIds} auto={state.witnessIds === null} />
-      </>}
-      <Tray look={look} selected={state.selected} readouts={readouts} tools={tools} />
-      <Chain look={look} selected={state.selected} />
-      {baking && <BakeSheet look={look} onClose={() => setBaking(false)} />}
-      {naming && <NameLook look={look} title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'} onClose={() => setNaming(null)} onSave={(name, family, notes) => void saveAs(name, family, notes)} />}
+      <BenchBar shoot={shoot} onName={setNaming} onBake={bake} />
+      {table}
+      {witnesses}
+      <Tray look={newest} selected={selected} signal={signal} tools={tools} />
+      {chain}
+      {baking && <BakeSheet look={newest} onClose={() => setBaking(false)} />}
+      {naming && <NameLook look={newest} title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'} onClose={() => setNaming(null)} onSave={(name, family, notes) => void saveAs(name, family, notes)} />}
     </div>
   );
 }

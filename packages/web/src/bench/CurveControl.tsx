@@ -2,6 +2,7 @@ import { number, type CurvePoints, type Histogram } from '@dyepot/core';
 import { useState } from 'react';
 import { CurveEditor } from '../kit/CurveEditor.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
+import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 
 const channels = [['points', 'All'], ['red', 'Red'], ['green', 'Green'], ['blue', 'Blue']] as const;
 const code = (label: string, value: number): ReturnType<typeof number> => number(label, '', 0, 255, value, 1, 0);
@@ -25,8 +26,8 @@ function ends(h: Histogram): [number, number] {
 }
 
 /** Point curves for all channels and each, as curves or as levels; ends fitted; points set from the picture. */
-export function CurveControl({ params, histogram, picking, onPicking, channel, onChannel, onSet }: { params: Record<string, unknown>; histogram: Histogram | null; picking: boolean; onPicking: (on: boolean) => void; channel: string; onChannel: (c: string) => void; onSet: (name: string, value: CurvePoints | string, gesture: string) => void }): React.JSX.Element {
-  const [asLevels, setAsLevels] = useState(false), points = params[channel] as CurvePoints, own = levelsOf(points), level = (name: keyof typeof levels): React.JSX.Element => <NumberControl key={name} parameter={levels[name]} value={name === 'mid' ? Math.round(own.mid * 100) / 100 : Math.round(own[name])} onChange={(v, g) => onSet(channel, curveOf({ ...own, [name]: v }), `level-${g}`)} />;
+export function CurveControl({ params, signal, picking, onPicking, channel, onChannel, onSet }: { params: Record<string, unknown>; signal: ReadoutSignal; picking: boolean; onPicking: (on: boolean) => void; channel: string; onChannel: (c: string) => void; onSet: (name: string, value: CurvePoints | string, gesture: string) => void }): React.JSX.Element {
+  const histogram = useReadouts(signal)?.histogram ?? null, [asLevels, setAsLevels] = useState(false), points = params[channel] as CurvePoints, own = levelsOf(points), level = (name: keyof typeof levels): React.JSX.Element => <NumberControl key={name} parameter={levels[name]} value={name === 'mid' ? Math.round(own.mid * 100) / 100 : Math.round(own[name])} onChange={(v, g) => onSet(channel, curveOf({ ...own, [name]: v }), `level-${g}`)} />;
   const fit = (): void => { if (!histogram) return; const [low, high] = ends(histogram); onSet(channel, curveOf({ ...own, blackIn: low, whiteIn: Math.max(low + 10, high) }), ''); };
   return (
     <div className="curve-control">

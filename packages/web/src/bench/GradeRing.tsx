@@ -2,14 +2,15 @@ import { gradeRanges, hueBins, stepKind, tiedHue, type GradeRange, type Histogra
 import { area, max, scaleLinear } from 'd3';
 import { useRef, useState } from 'react';
 import { NumberControl } from '../kit/NumberControl.tsx';
+import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 
 const R = 82, C = 96, most = 0.15;
 const letter: Record<GradeRange, string> = { darks: 'D', mids: 'M', lights: 'L', all: 'A' };
 let gestures = 0;
 
 /** One ring for all ranges: angle is hue, distance is chroma. Shift keeps the hue; the number fields below take over by keyboard. */
-export function GradeRing({ params, hues, histogram, onSet }: { params: Record<string, number>; /** the picture's own hues, drawn round the ring */ hues: Float32Array | null; histogram: Histogram | null; onSet: (values: Record<string, number>, gesture: string) => void }): React.JSX.Element {
-  const svg = useRef<SVGSVGElement>(null), drag = useRef<{ range: GradeRange; gesture: string } | null>(null);
+export function GradeRing({ params, signal, onSet }: { params: Record<string, number>; /** the picture's own hues are drawn round the ring */ signal: ReadoutSignal; onSet: (values: Record<string, number>, gesture: string) => void }): React.JSX.Element {
+  const readouts = useReadouts(signal), hues = readouts?.hues ?? null, histogram = readouts?.histogram ?? null, svg = useRef<SVGSVGElement>(null), drag = useRef<{ range: GradeRange; gesture: string } | null>(null);
   const [active, setActive] = useState<GradeRange>('lights');
   const declared = stepKind('grade')!.params;
   const of = (range: GradeRange, what: string): number => params[`${range}${what}`] ?? 0;

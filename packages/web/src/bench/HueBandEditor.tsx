@@ -3,6 +3,7 @@ import { area, line, max, scaleLinear } from 'd3';
 import { useRef, useState } from 'react';
 import { number } from '@dyepot/core';
 import { NumberControl } from '../kit/NumberControl.tsx';
+import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 
 const W = 276, H = 132, curves = ['hue', 'chroma', 'lightness'] as const;
 export type BandCurve = (typeof curves)[number];
@@ -11,8 +12,8 @@ const width = number('Width', '°', 5, 180, 45, 1, 0), at = number('At hue', '°
 let gestures = 0;
 
 /** The hue circle unrolled: a curve for where hues go, how much colour and how much light they get, over the picture's own hues. */
-export function HueBandEditor({ values, hues, curve, onCurve, pulling, onPulling, onChange }: { values: Record<BandCurve, readonly BandHandle[]>; hues: Float32Array | null; curve: BandCurve; onCurve: (c: BandCurve) => void; pulling: boolean; onPulling: (on: boolean) => void; onChange: (curve: BandCurve, handles: readonly BandHandle[], gesture: string) => void }): React.JSX.Element {
-  const svg = useRef<SVGSVGElement>(null), drag = useRef<{ index: number; gesture: string } | null>(null), [active, setActive] = useState(0);
+export function HueBandEditor({ values, signal, curve, onCurve, pulling, onPulling, onChange }: { values: Record<BandCurve, readonly BandHandle[]>; signal: ReadoutSignal; curve: BandCurve; onCurve: (c: BandCurve) => void; pulling: boolean; onPulling: (on: boolean) => void; onChange: (curve: BandCurve, handles: readonly BandHandle[], gesture: string) => void }): React.JSX.Element {
+  const hues = useReadouts(signal)?.hues ?? null, svg = useRef<SVGSVGElement>(null), drag = useRef<{ index: number; gesture: string } | null>(null), [active, setActive] = useState(0);
   const p = stepKind('hueBands')!.params[curve] as BandParameter, handles = values[curve], x = scaleLinear([0, 360], [0, W]), y = scaleLinear([p.min, p.max], [H - 8, 8]).clamp(true), chosen = handles[Math.min(active, handles.length - 1)];
   const place = (e: { clientX: number; clientY: number }): [number, number] => { const r = svg.current!.getBoundingClientRect(); return [Math.min(359.9, Math.max(0, x.invert(((e.clientX - r.left) / r.width) * W))), y.invert(((e.clientY - r.top) / r.height) * H)]; };
   const tidy = (v: number): number => Math.round(v * (p.max > 1 ? 10 : 1000)) / (p.max > 1 ? 10 : 1000), set = (index: number, next: BandHandle, gesture: string): void => onChange(curve, handles.map((h, i) => (i === index ? next : h)), gesture);

@@ -2,12 +2,13 @@ import { stepKind, type NumberParameter } from '@dyepot/core';
 import { arc } from 'd3';
 import { Pipette } from 'lucide-react';
 import { NumberControl } from '../kit/NumberControl.tsx';
+import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 
 const groups: [string, string[]][] = [['Shift', ['hueShift', 'chromaShift', 'lightnessShift']], ['Even out toward it', ['evenHue', 'evenChroma', 'evenLightness']], ['How wide', ['hueWidth', 'chromaWidth', 'lightnessWidth', 'softness']]];
 
 /** A picked colour on the ring with its range, what is done to it, and the range shown over the picture while held. */
-export function RangeControl({ params, hues, picking, size, onPicking, onSize, onShow, onSet }: { params: Record<string, number>; hues: Float32Array | null; picking: boolean; size: number; onPicking: (on: boolean) => void; onSize: (size: number) => void; onShow: (on: boolean) => void; onSet: (name: string, value: number, gesture: string) => void }): React.JSX.Element {
-  const declared = stepKind('colourRange')!.params, { hue = 0, chroma = 0, lightness = 0, hueWidth = 0, softness = 0 } = params, rad = (d: number): number => Math.PI / 2 - (d * Math.PI) / 180, top = hues ? Math.max(...hues) || 1 : 1;
+export function RangeControl({ params, signal, picking, size, onPicking, onSize, onShow, onSet }: { params: Record<string, number>; signal: ReadoutSignal; picking: boolean; size: number; onPicking: (on: boolean) => void; onSize: (size: number) => void; onShow: (on: boolean) => void; onSet: (name: string, value: number, gesture: string) => void }): React.JSX.Element {
+  const hues = useReadouts(signal)?.hues ?? null, declared = stepKind('colourRange')!.params, { hue = 0, chroma = 0, lightness = 0, hueWidth = 0, softness = 0 } = params, rad = (d: number): number => Math.PI / 2 - (d * Math.PI) / 180, top = hues ? Math.max(...hues) || 1 : 1;
   const wedge = (half: number): string => arc()({ innerRadius: 34, outerRadius: 62, startAngle: rad(hue + half), endAngle: rad(hue - half) }) ?? '';
   return (
     <div className="range">

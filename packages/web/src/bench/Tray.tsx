@@ -1,8 +1,9 @@
-import { defaultsOf, number, renditions, stepKind, type BandHandle, type ChoiceParameter, type CurvePoints, type Look, type LookStep, type NumberParameter, type ParameterValue, type ReadoutKind, type Readouts, type StoredTable } from '@dyepot/core';
+import { defaultsOf, number, renditions, stepKind, type BandHandle, type ChoiceParameter, type CurvePoints, type Look, type LookStep, type NumberParameter, type ParameterValue, type ReadoutKind, type StoredTable } from '@dyepot/core';
 import { useCallback } from 'react';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Readout } from '../kit/Readout.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
+import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { act, nameOf } from './benchSlice.ts';
 import { CurveControl } from './CurveControl.tsx';
 import { GradeRing } from './GradeRing.tsx';
@@ -22,16 +23,16 @@ const starts: Record<string, { name: string; values: Record<string, number> | Cu
 export type PictureTool = 'off' | 'range' | 'point' | 'pull';
 export interface PictureTools { tool: PictureTool; onTool: (t: PictureTool) => void; /** side of the square a colour is picked from */ size: number; onSize: (n: number) => void; channel: string; onChannel: (c: string) => void; band: BandCurve; onBand: (c: BandCurve) => void; onShow: (on: boolean) => void }
 
-function StepControls({ step, readouts, tools }: { step: LookStep; readouts: Readouts | null; tools: PictureTools }): React.JSX.Element {
-  const dispatch = useAppDispatch(), kind = stepKind(step.kind)!, params = { ...defaultsOf(kind), ...step.params }, histogram = readouts?.histogram ?? null, hues = readouts?.hues ?? null;
+function StepControls({ step, signal, tools }: { step: LookStep; signal: ReadoutSignal; tools: PictureTools }): React.JSX.Element {
+  const dispatch = useAppDispatch(), kind = stepKind(step.kind)!, params = { ...defaultsOf(kind), ...step.params };
   const set = (name: string, value: ParameterValue, gesture: string): void => { dispatch(act.parameterSet({ id: step.id, name, value, words: `${kind.name}: ${kind.params[name]?.label ?? name}`, gesture: gesture && `${step.id}-${name}-${gesture}` })); };
   const setAll = (values: Record<string, ParameterValue>, words: string, gesture: string): void => { dispatch(act.parametersSet({ id: step.id, values, words, gesture: gesture && `${step.id}-${gesture}` })); }, numeric = params as Record<string, number>, toggle = (t: PictureTool) => (on: boolean): void => tools.onTool(on ? t : 'off');
   const fitting = (): React.JSX.Element | null => {
     switch (step.kind) {
-      case 'curve': return <CurveControl params={params} histogram={histogram} picking={tools.tool === 'point'} onPicking={toggle('point')} channel={tools.channel} onChannel={tools.onChannel} onSet={set} />;
-      case 'grade': return <GradeRing params={numeric} hues={hues} histogram={histogram} onSet={(values, gesture) => setAll(values, 'Grade', gesture)} />;
-      case 'hueBands': return <><HueBandEditor values={params as Record<BandCurve, readonly BandHandle[]>} hues={hues} curve={tools.band} onCurve={tools.onBand} pulling={tools.tool === 'pull'} onPulling={toggle('pull')} onChange={(c, handles, g) => set(c, handles, g)} /><NumberControl parameter={kind.params['guard'] as NumberParameter} value={numeric['guard']!} onChange={(v, g) => set('guard', v, g)} /></>;
-      case 'colourRange': return <RangeControl params={numeric} hues={hues} picking={tools.tool === 'range'} size={tools.size} onSize={tools.onSize} onPicking={toggle('range')} onShow={tools.onShow} onSet={set} />;
+      case 'curve': return <CurveControl params={params} signal={signal} picking={tools.tool === 'point'} onPicking={toggle('point')} channel={tools.channel} onChannel={tools.onChannel} onSet={set} />;
+      case 'grade': return <GradeRing params={numeric} signal={signal} onSet={(values, gesture) => setAll(values, 'Grade', gesture)} />;
+      case 'hueBands': return <><HueBandEditor values={params as Record<BandCurve, readonly BandHandle[]>} signal={signal} curve={tools.band} onCurve={tools.onBand} pulling={tools.tool === 'pull'} onPulling={toggle('pull')} onChange={(c, handles, g) => set(c, handles, g)} /><NumberControl parameter={kind.params['guard'] as NumberParameter} value={numeric['guard']!} onChange={(v, g) => set('guard', v, g)} /></>;
+      case 'colourRange': return <RangeControl params={numeric} signal={signal} picking={tools.tool === 'range'} size={tools.size} onSize={tools.onSize} onPicking={toggle('range')} onShow={tools.onShow} onSet={set} />;
       case 'mixer': return <><MixerGrid params={numeric} onSet={set} />{choices}</>;
       case 'cdl': return <CdlGrid params={numeric} onSet={set} onSetAll={(values, g) => setAll(values, 'CDL', g)} />;
       case 'gel': return <><GelControl params={numeric} onSet={set} />{choices}</>;
@@ -52,15 +53,15 @@ function StepControls({ step, readouts, tools }: { step: LookStep; readouts: Rea
 }
 
 /** The selected step's controls, under one readout. */
-export function Tray({ look, selected, readouts, tools }: { look: Look; selected: string; readouts: Readouts | null; tools: PictureTools }): React.JSX.Element {
+export function Tray({ look, selected, signal, tools }: { look: Look; selected: string; signal: ReadoutSignal; tools: PictureTools }): React.JSX.Element {
   const dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(act.readoutChosen(k)); }, [dispatch]), readout = useAppSelector((s) => s.bench.readout), view = useAppSelector((s) => s.bench.view), limit = useCallback((byKey: boolean): void => { dispatch(act.viewSet(view.limit ? { limit: null, limiting: false } : byKey ? { limit: { x: 0.375, y: 0.375, width: 0.25, height: 0.25 }, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock, kind = stepKind(step.kind)!;
   return (
     <aside className="tray" aria-label="Tray">
-      <Readout readouts={readouts} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />
+      <Readout signal={signal} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />
       <div className="tray-step" key={step.id}>
         <header><h2>{nameOf(step)}</h2>{step.name && <small>{kind.name}</small>}<button type="button" className="text-button" title="Put every control of this step back" onClick={() => dispatch(act.parametersSet({ id: step.id, values: defaultsOf(kind), words: 'Reset', gesture: '' }))}>Reset</button></header>
         <p className="purpose">{kind.purpose}{step.on ? '' : ' — switched off'}</p>
-        <StepControls step={step} readouts={readouts} tools={tools} />
+        <StepControls step={step} signal={signal} tools={tools} />
         <div className="tray-strength"><NumberControl parameter={strength} value={Math.round(step.strength * 1000) / 10} onChange={(v, gesture) => dispatch(act.strengthSet({ id: step.id, strength: v / 100, gesture: `${step.id}-strength-${gesture}` }))} /></div>
       </div>
     </aside>

@@ -14,7 +14,7 @@ function Witness({ darkroom, frame, look, index, onLead, onRemove }: { darkroom:
   const canvas = useRef<HTMLCanvasElement>(null);
   let level = plateLevels - 1;
   while (level > 0 && frame.width >> level < 130 * Math.min(2, window.devicePixelRatio || 1)) level--;
-  const { message } = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...drawingOf(frame.groundwork, frame, level, null).whole }, look, ground: frame.groundwork, rank: 3, canvas, workers: workerOf[index % 2]! });
+  const message = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...drawingOf(frame.groundwork, frame, level, null).whole }, look, ground: frame.groundwork, rank: 3, canvas, workers: workerOf[index % 2]!, live: (s) => ({ look: s.bench.look, ground: frame.groundwork }) });
   return (
     <div className="witness">
       <button type="button" className="witness-picture" onClick={onLead} title={`Make ${frame.name} the lead frame`} style={{ aspectRatio: `${frame.output.width} / ${frame.output.height}` }}>

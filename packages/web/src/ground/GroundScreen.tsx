@@ -1,4 +1,4 @@
-import { beforeRighting, groundworkParts, plainGroundwork, renditionLook, renditions, rightedBy, temperatureOfBalance, withParts, type Groundwork, type GroundworkPart, type Readouts, type Rendition } from '@dyepot/core';
+import { beforeRighting, groundworkParts, plainGroundwork, renditionLook, renditions, rightedBy, temperatureOfBalance, withParts, type Groundwork, type GroundworkPart, type Rendition } from '@dyepot/core';
 import { Button, Checkbox, IconButton } from '@chakra-ui/react';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
@@ -14,6 +14,7 @@ import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { Darkroom } from '../view/darkroom.ts';
 import { FrameView } from '../view/FrameView.tsx';
+import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { keys, ViewTools } from '../view/ViewTools.tsx';
 import { CropOverlay, type Line } from './CropOverlay.tsx';
 import { mapOf, type Lining } from './GeometryPart.tsx';
@@ -47,7 +48,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
 
   const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
   useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
-  const [readouts, setReadouts] = useState<Readouts | null>(null), [picking, setPicking] = useState(false), [lining, setLining] = useState<Lining>('off'), [lines, setLines] = useState<readonly Line[]>([]), [lensShown, setLensShown] = useState<LensShown>('off'), [mask, setMask] = useState(false), [presets, setPresets] = useState(false), [picked, setPicked] = useState(''), [chosen, setChosen] = useState<ReadonlySet<number>>(new Set()), [giving, setGiving] = useState<'paste' | 'chosen' | null>(null);
+  const signal = useReadoutSignal(), [picking, setPicking] = useState(false), [lining, setLining] = useState<Lining>('off'), [lines, setLines] = useState<readonly Line[]>([]), [lensShown, setLensShown] = useState<LensShown>('off'), [mask, setMask] = useState(false), [presets, setPresets] = useState(false), [picked, setPicked] = useState(''), [chosen, setChosen] = useState<ReadonlySet<number>>(new Set()), [giving, setGiving] = useState<'paste' | 'chosen' | null>(null);
   const { data: looks } = useLooksQuery(), worn = looks?.find((l) => l.id === shoot.look?.id)?.document ?? null, [wearing, setWearing] = useState(false), [tried, setTried] = useState<Rendition | null>(null), [updateShoot] = useUpdateShootMutation(), look = wearing ? worn : renditionLook(tried ?? shoot.rendition), [askBalance] = useBalanceMutation();
   const doc = state.docs[frame.id], ground = doc?.ground ?? frame.groundwork ?? plainGroundwork, small = useSmallPlate(frame);
   // while cropping, all of the picture is seen
@@ -107,7 +108,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
       </TopBar>
       {darkroom && (
         <div className="table">
-          <FrameView darkroom={darkroom} frame={frame} look={look} ground={shown} mask={mask} before={before} view={view} onView={onView} live={(s) => ({ look, mask, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })} readout={state.readout} onReadouts={setReadouts} clipping={state.clipping} onPick={picking ? (at) => void pick(at) : null} onPin={(at) => { if (!cropping) dispatch(groundAct.probePinned(at)); }}>
+          <FrameView darkroom={darkroom} frame={frame} look={look} ground={shown} mask={mask} before={before} view={view} onView={onView} live={(s) => ({ look, mask, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })} readout={state.readout} onReadouts={signal.set} clipping={state.clipping} onPick={picking ? (at) => void pick(at) : null} onPin={(at) => { if (!cropping) dispatch(groundAct.probePinned(at)); }}>
             {(placed) => <>
               {cropping && !picking && <CropOverlay placed={placed} geometry={ground.geometry} guides={state.guides} line={lining !== 'off'} lines={lines} onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })} onLine={lined} />}
               {lensShown !== 'off' && <LensOverlay placed={placed} shows={lensShown} frame={frame} ground={shown} />}
@@ -126,7 +127,7 @@ function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React
           </button>
         ))}
       </nav>
-      <GroundTray frame={frame} ground={ground} small={small} readouts={readouts} picking={picking} onPicking={setPicking} lining={lining} onLining={setLining} onLensShown={setLensShown} onMask={setMask} picked={picked} onPicked={setPicked} set={set} />
+      <GroundTray frame={frame} ground={ground} small={small} signal={signal} picking={picking} onPicking={setPicking} lining={lining} onLining={setLining} onLensShown={setLensShown} onMask={setMask} picked={picked} onPicked={setPicked} set={set} />
       <div className="chain parts" role="tablist" aria-label="Parts of the groundwork">
         {parts.map((p) => <button key={p} type="button" role="tab" aria-selected={p === part} className={p === part ? 'selected' : ''} onClick={() => dispatch(groundAct.partChosen(p))}><b>{partNames[p][0]}</b><small>{summary(ground, p, asShot, frame.fileLens)}</small></button>)}
         <p className="dim">Groundwork belongs to the frame, never to the look. Shift-click the picture to pin a probe.</p>

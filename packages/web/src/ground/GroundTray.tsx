@@ -1,4 +1,4 @@
-import { autoExposure, lightSourceKelvin, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, sceneParameters, temperatureOfBalance, type Groundwork, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { autoExposure, lightSourceKelvin, evAtShare, exposureTarget, fittedEnds, kindsOfLight, lightSpread, number, plainGroundwork, sceneParameters, temperatureOfBalance, type Groundwork, type Plate, type ReadoutKind } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { Pipette } from 'lucide-react';
 import { useCallback, useMemo } from 'react';
@@ -13,6 +13,7 @@ import { GeometryPart, type Lining } from './GeometryPart.tsx';
 import { groundAct, type Part } from './groundSlice.ts';
 import { LensPart, resetLens, type LensShown } from './LensPart.tsx';
 import { ZoneEditor } from './ZoneEditor.tsx';
+import type { ReadoutSignal } from '../view/readoutSignal.ts';
 
 const warmth = number('Temperature', 'K', -500, -40, -182, 1, 0), asKelvin = { unit: 'K', from: (v: number): number => -1e6 / v, to: (k: number): number => -1e6 / Math.min(25000, Math.max(2000, k)) };
 const tint = number('Tint, green to magenta', 'Duv×1000', -50, 50, 0, 0.5, 1), exposure = number('Exposure', 'EV', -5, 5, 0, 0.05, 2), recovery = number('Highlight recovery', '%', 0, 100, 100, 1, 0);
@@ -20,7 +21,7 @@ const black = number('Black end', '×1000 light', 0, 50, 0, 0.5, 1), white = num
 const resetOf: Record<Part, Partial<Groundwork>> = { light: { balance: plainGroundwork.balance }, exposure: { exposureEv: 0, recovery: 100 }, zones: { zones: plainGroundwork.zones }, ends: { ends: plainGroundwork.ends }, geometry: { geometry: plainGroundwork.geometry }, lens: { lens: resetLens }, detail: { detail: plainGroundwork.detail } };
 export const partNames: Record<Part, [string, string]> = { light: ['Light', 'What colour the light was'], exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'], zones: ['Zones', 'Five ranges of tone, each by itself'], ends: ['Ends', 'Where black and white begin'], geometry: ['Crop and angle', 'What is shown, and how upright'], lens: ['Lens', 'What the glass did to lines, light and edges'], detail: ['Detail', 'Noise and sharpness, judged at 100 %'] };
 
-export interface PartProps { frame: Frame; ground: Groundwork; small: Plate | null; readouts: Readouts | null; picking: boolean; onPicking: (on: boolean) => void; lining: Lining; onLining: (way: Lining) => void; onLensShown: (shown: LensShown) => void; onMask: (on: boolean) => void; picked: string; onPicked: (words: string) => void; set: (words: string, gesture: string, change: Partial<Groundwork>) => void }
+export interface PartProps { frame: Frame; ground: Groundwork; small: Plate | null; signal: ReadoutSignal; picking: boolean; onPicking: (on: boolean) => void; lining: Lining; onLining: (way: Lining) => void; onLensShown: (shown: LensShown) => void; onMask: (on: boolean) => void; picked: string; onPicked: (words: string) => void; set: (words: string, gesture: string, change: Partial<Groundwork>) => void }
 
 function Light({ frame, ground, picking, onPicking, picked, onPicked, set }: PartProps): React.JSX.Element {
   const dispatch = useAppDispatch(), size = useAppSelector((s) => s.ground.pickSize), [ask, asking] = useBalanceMutation(), own = temperatureOfBalance(ground.balance, frame.profile), { balance } = ground, tagged = lightSourceKelvin[frame.lightSource];
@@ -78,11 +79,11 @@ function Ends({ frame, ground, small, set }: PartProps): React.JSX.Element {
 
 /** The chosen part's controls under one readout, and what was done to the frame. */
 export function GroundTray(props: PartProps): React.JSX.Element {
-  const { frame, readouts, set } = props, dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(groundAct.set({ readout: k })); }, [dispatch]), { part, readout, docs, before, view } = useAppSelector((s) => s.ground), limit = useCallback((byKey: boolean): void => { dispatch(groundAct.viewSet(view.limit ? { limit: null, limiting: false } : byKey ? { limit: { x: 0.375, y: 0.375, width: 0.25, height: 0.25 }, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), doc = docs[frame.id];
+  const { frame, signal, set } = props, dispatch = useAppDispatch(), choose = useCallback((k: ReadoutKind): void => { dispatch(groundAct.set({ readout: k })); }, [dispatch]), { part, readout, docs, before, view } = useAppSelector((s) => s.ground), limit = useCallback((byKey: boolean): void => { dispatch(groundAct.viewSet(view.limit ? { limit: null, limiting: false } : byKey ? { limit: { x: 0.375, y: 0.375, width: 0.25, height: 0.25 }, limiting: false } : { limiting: !view.limiting })); }, [dispatch, view.limit, view.limiting]), doc = docs[frame.id];
   const Controls = { light: Light, exposure: ExposurePart, zones: Zones, ends: Ends, geometry: GeometryPart, lens: LensPart, detail: DetailPart }[part];
   return (
     <aside className="tray" aria-label="Tray">
-      <Readout readouts={readouts} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />
+      <Readout signal={signal} kind={readout} onKind={choose} limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'} onLimit={limit} />
       <div className="tray-step">
         <header><h2>{partNames[part][0]}</h2><button type="button" className="text-button" title="Put this part back" onClick={() => set(`${partNames[part][0]} reset`, '', resetOf[part])}>Reset</button></header>
         <p className="purpose">{partNames[part][1]}</p>

@@ -24,7 +24,7 @@ export function liveliest(plate: Plate, corner = false): { x: number; y: number 
 export function Loupe({ darkroom, frame, look, ground, mask, corner, small, placed, shown }: { darkroom: Darkroom; frame: Frame; look: Look | null; ground: Groundwork; mask: boolean; corner: boolean; small: Plate | null; placed: Placed; shown: boolean }): React.JSX.Element | null {
   const canvas = useRef<HTMLCanvasElement>(null), [moved, setMoved] = useState<{ id: number; x: number; y: number } | null>(null), picture = outputSize(ground, frame), found = useMemo(() => (small ? liveliest(small, corner) : { x: 0.5, y: 0.5 }), [small, corner]);
   const at = moved?.id === frame.id ? moved : found, w = Math.min(width, picture.width), h = Math.min(height, picture.height), x = Math.round(Math.min(picture.width - w, Math.max(0, at.x * picture.width - w / 2))), y = Math.round(Math.min(picture.height - h, Math.max(0, at.y * picture.height - h / 2)));
-  const { message } = useFrameRender(darkroom, { name: 'loupe', frame, piece: { level: 0, x, y, width: w, height: h }, look, ground, mask, rank: 1, canvas, workers: one, wanted: shown });
+  const message = useFrameRender(darkroom, { name: 'loupe', frame, piece: { level: 0, x, y, width: w, height: h }, look, ground, mask, rank: 1, canvas, workers: one, wanted: shown });
   if (!shown) return null;
   const { box } = placed;
   return (

@@ -1,7 +1,8 @@
-import { hueBins, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { hueBins, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind } from '@dyepot/core';
 import { arc, max, rgb, scaleLinear, scaleSqrt } from 'd3';
 import { BoxSelect } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
+import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 import { HistogramChart } from './HistogramChart.tsx';
 
 const kinds: [ReadoutKind, string][] = [['histogram', 'Histogram'], ['waveform', 'Waveform'], ['parade', 'Parade'], ['vectors', 'Vectors'], ['hues', 'Hues']];
@@ -58,8 +59,8 @@ function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
 }
 
 /** One readout of the rendered picture, chosen by its tab. */
-export const Readout = memo(function Readout({ readouts, kind, onKind, limit, onLimit }: { readouts: Readouts | null; kind: ReadoutKind; onKind: (k: ReadoutKind) => void; limit: 'off' | 'drawing' | 'on'; onLimit: (byKey: boolean) => void }): React.JSX.Element {
-  const [log, setLog] = useState(false);
+export const Readout = memo(function Readout({ signal, kind, onKind, limit, onLimit }: { signal: ReadoutSignal; kind: ReadoutKind; onKind: (k: ReadoutKind) => void; limit: 'off' | 'drawing' | 'on'; onLimit: (byKey: boolean) => void }): React.JSX.Element {
+  const [log, setLog] = useState(false), readouts = useReadouts(signal);
   const shown = readouts?.kind === kind ? readouts : null;
   return (
     <div className="readout">

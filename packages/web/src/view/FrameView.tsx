@@ -1,4 +1,4 @@
-import { levelSize, outputSize, pointReading, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { levelSize, outputSize, plateLevels, pointReading, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { State } from '../store.ts';
@@ -6,9 +6,23 @@ import type { Frame } from '../types.ts';
 import type { Darkroom } from './darkroom.ts';
 import { useExact } from './useExact.ts';
 import { layOut, nextZoom, scaleOf, zoomAt, type Box, type ViewState } from './layout.ts';
-import { useFrameRender, type Piece, type Treatment } from './useFrameRender.ts';
+import { useFrameRender, type Treatment } from './useFrameRender.ts';
 
-const bothWorkers = [0, 1] as const;
+const bothWorkers = [0, 1] as const, leadBands = [0, 1] as const;
+/** What a draft may take, in milliseconds, before drafts are made coarser; and what it has to fall below for finer ones. */
+const draftLimits = { slow: 28, quick: 8 };
+let usualDrop = 1;
+/** How many levels below the picture a draft is drawn, from how long drafts take on this machine. */
+function useDraftPace(): [number, (ms: number) => void] {
+  const [drop, setDrop] = useState(usualDrop), mean = useRef({ of: 0, count: 0 });
+  const paced = (ms: number): void => {
+    const m = mean.current;
+    m.of = m.count === 0 ? ms : m.of * 0.7 + ms * 0.3;
+    const next = ++m.count < 3 ? drop : drop === 1 && m.of > draftLimits.slow ? 2 : drop === 2 && m.of < draftLimits.quick ? 1 : drop;
+    if (next !== drop) { mean.current = { of: 0, count: 0 }; usualDrop = next; setDrop(next); }
+  };
+  return [drop, paced];
+}
 /** Where the drawn piece lies in the stage; `toStage` of a place of the picture (fractions), and the pixel painted there now. */
 export interface Placed { box: Box; stage: { width: number; height: number }; picture: { width: number; height: number }; toStage: (at: { x: number; y: number }) => { left: number; top: number } | null; read: (at: { x: number; y: number }) => [number, number, number] | null }
 
@@ -27,7 +41,7 @@ interface Props {
   onView: (change: Partial<ViewState>) => void;
   live: (s: State) => Treatment;
   readout: ReadoutKind;
-  onReadouts: (r: Readouts | null) => void;
+  onReadouts: (r: Readouts) => void;
   /** drawn over the picture; its own pointer work goes first */
   children?: (placed: Placed) => React.ReactNode;
   /** a click on the picture, as fractions of it, instead of panning; `mean` is the colour shown over a square there */
@@ -58,11 +72,10 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, passing
   }, []);
 
   const laid = size.width > 0 ? layOut(picture, size, view, density) : null, { piece, box, seen } = laid ?? {};
-  const [ready, setReady] = useState<{ piece: Piece; frame: number } | null>(null), [painted, setPainted] = useState(0), visible = ready?.frame === frame.id;
-  const small = piece && piece.width * piece.height > 2e5 && piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width && piece.level < 4 ? { level: piece.level + 1, x: 0, y: 0, ...levelSize(picture.width, picture.height, piece.level + 1) } : null;
-  const { readouts, message } = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, mask, limit, rank: 1, canvas, workers: bothWorkers, readout, draft: small, live, onPainted: (done) => { setReady({ piece: done, frame: frame.id }); if (clipping?.black || clipping?.white) setPainted((n) => n + 1); } });
+  const [ready, setReady] = useState(0), [painted, setPainted] = useState(0), visible = ready === frame.id, marking = Boolean(clipping?.black || clipping?.white), [drop, paced] = useDraftPace();
+  const coarse = piece ? Math.min(plateLevels - 1, piece.level + drop) : 0, small = piece && piece.width * piece.height > 2e5 && piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width && coarse > piece.level ? { level: coarse, x: 0, y: 0, ...levelSize(picture.width, picture.height, coarse) } : null;
+  const message = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, mask, limit, rank: 1, canvas, workers: leadBands, readout, draft: small, live, onPainted: () => { setReady(frame.id); if (marking) setPainted((n) => n + 1); }, onDraft: paced, onAsked: () => exactCanvas.current?.classList.add('hidden'), onReadouts: (r) => { onReadouts(r); if (marking) setPainted((n) => n + 1); } });
   useFrameRender(darkroom, { name: 'before', frame, piece: piece ?? null, look: before.look, ground: before.ground, rank: 2, canvas: beforeCanvas, workers: bothWorkers, wanted: compare !== 'off' });
-  useEffect(() => onReadouts(readouts), [readouts, onReadouts]);
 
   // fitted, the quick view gives way to the exact one when the hand rests
   const fitted = zoom === 'fit' && laid && laid.scale < 0.98 && visible && compare !== 'before' && !mask && !passing ? { width: Math.min(picture.width, Math.round(laid.box.width * density)), height: Math.min(picture.height, Math.round(laid.box.height * density)) } : null;
@@ -80,7 +93,7 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, passing
       for (let k = 0; k < 3; k++) data[i + k] = white ? (high.every(Boolean) ? 20 : high[k] ? 255 : 30) : low.every(Boolean) ? 235 : low[k] ? 40 : 150;
     }
     context.putImageData(pixels, 0, 0);
-  }, [painted, readouts, clipping?.black, clipping?.white]);
+  }, [painted, clipping?.black, clipping?.white]);
 
   const zoomTo = (next: ViewState['zoom'], at?: { x: number; y: number }): void => onView(at && size.width > 0 ? zoomAt(picture, size, view, next, at, density) : { zoom: next });
   // Space still presses whatever control has the focus

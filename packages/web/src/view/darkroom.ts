@@ -2,8 +2,8 @@ import type { Readouts } from '@dyepot/core';
 import type { Answer, Job, Request } from './renderWorker.ts';
 
 /** A finished piece of picture. */
-export interface Print { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer>; readouts: Readouts | null }
-interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; /** number of the request to hold its piece; answers to older ones are dropped */ hold: number; ready: boolean; /** the render under way */ under: { id: number; of: string } | null; wanted: { job: Job; of: string } | null; done: (print: Print, of: string) => void; failed: (message: string) => void }
+export interface Print { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }
+interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; /** number of the request to hold its piece; answers to older ones are dropped */ hold: number; ready: boolean; /** the render under way */ under: { id: number; of: string } | null; wanted: { job: Job; of: string } | null; /** number and word of the last print, whose readouts may follow */ printed: { id: number; of: string } | null; done: (print: Print, of: string) => void; read: (readouts: Readouts, of: string) => void; failed: (message: string) => void }
 
 /** How many renders a worker is given at once: one to do, and one so that it never waits for this page. */
 const depth = 2;
@@ -23,9 +23,9 @@ export class Darkroom {
   }
 
   /** Puts a piece of plate into a slot (worker 0 or 1), replacing what was there. */
-  hold(name: string, worker: number, rank: number, url: string, done: Slot['done'], failed: Slot['failed']): void {
+  hold(name: string, worker: number, rank: number, url: string, done: Slot['done'], failed: Slot['failed'], read: Slot['read'] = () => {}): void {
     const id = this.next++;
-    this.slots.set(name, { worker, rank, hold: id, ready: false, under: null, wanted: this.slots.get(name)?.wanted ?? null, done, failed });
+    this.slots.set(name, { worker, rank, hold: id, ready: false, under: null, wanted: this.slots.get(name)?.wanted ?? null, done, failed, read, printed: null });
     this.send(worker, { type: 'hold', id, slot: name, url });
   }
 
@@ -71,11 +71,10 @@ export class Darkroom {
     if (slot && answer.type === 'held' && answer.id === slot.hold) slot.ready = true;
     else if (slot && answer.type === 'failed' && answer.id === slot.hold) { slot.wanted = null; slot.failed(answer.message); }
     else if (slot?.under && (answer.type === 'rendered' || answer.type === 'unrendered') && answer.id === slot.under.id) {
-      const { of } = slot.under;
+      const { id, of } = slot.under;
       slot.under = null;
-      if (answer.type === 'rendered') slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba), readouts: answer.readouts }, of);
-      else slot.failed(answer.message);
-    }
+      if (answer.type === 'rendered') { slot.printed = { id, of }; slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba) }, of); } else slot.failed(answer.message);
+    } else if (slot?.printed && answer.type === 'read' && answer.id === slot.printed.id) slot.read(answer.readouts, slot.printed.of);
     this.start(worker);
   }
 }

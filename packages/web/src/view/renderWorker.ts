@@ -12,9 +12,11 @@ export type Answer =
   | { type: 'held'; id: number; slot: string }
   | { type: 'failed'; id: number; slot: string; message: string }
   | { type: 'unrendered'; id: number; slot: string; message: string }
-  | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; readouts: Readouts | null };
+  | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer }
+  /** what was read off a picture already sent */
+  | { type: 'read'; id: number; slot: string; readouts: Readouts };
 
-interface Held { piece: Plate; drawn: { key: string; plate: Plate } | null; known: { key: string; whole: WholePicture }; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
+interface Held { piece: Plate; drawn: { key: string; plate: Plate } | null; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
 const slots = new Map<string, Held>(), /** the newest request to hold for each slot */ asked = new Map<string, number>(), smallPlates = new Map<string, Promise<Plate>>();
 const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
@@ -46,31 +48,36 @@ async function hold({ id, slot, url }: Extract<Request, { type: 'hold' }>): Prom
   const piece = await fetchPlate(url);
   if (asked.get(slot) !== id) return;
   if ('message' in piece) return post({ type: 'failed', id, slot, message: piece.message });
-  slots.set(slot, { piece, drawn: null, known: { key: '', whole: nothing }, last: null, kept: null });
+  slots.set(slot, { piece, drawn: null, last: null, kept: null });
   post({ type: 'held', id, slot });
 }
 
 const nothing: WholePicture = { guide: null, maps: [] };
+/** What plans lately asked needed to know of their whole pictures, newest last. */
+const known = new Map<string, WholePicture>();
 /** What a plan needs to know of the whole picture; kept as long as what stands before it stays. */
-async function wholeOf(k: Kernels, held: Held, { plan, guide }: Job): Promise<WholePicture> {
+async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> {
   if (!guide || !needsGuide(plan)) return nothing;
   // what comes after the last pass that asks does not matter to it
   let last = plan.passes.length;
   while (last > 0 && isPointwise(plan.passes[last - 1]!)) last--;
   const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes.slice(0, last).map((p) => `${p.kernel} ${p.kernel === 'lensGain' ? '' : Array.from(p.parameters).join()}`).join(';')}`;
-  if (held.known.key === key) return held.known.whole;
+  const kept = known.get(key);
+  if (kept) return kept;
   const small = await (smallPlates.get(guide.url) ?? (() => { const coming = fetchPlate(guide.url).then((p) => { if ('message' in p) throw new Error(p.message); return p; }); smallPlates.set(guide.url, coming); return coming; })());
-  held.known = { key, whole: wholeFor(k, plan, guide.drawing, small) };
-  return held.known.whole;
+  const whole = wholeFor(k, plan, guide.drawing, small);
+  known.set(key, whole);
+  if (known.size > 12) known.delete(known.keys().next().value!);
+  return whole;
 }
 
 async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Promise<void> {
   const k = await kernels, held = slots.get(slot);
   if (!held) throw new Error('the frame was let go');
-  const { plan, drawing } = job, known = await wholeOf(k, held, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
+  const { plan, drawing } = job, about = await wholeOf(k, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
   if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
-  if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]); return; }
-  const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, ...known };
+  if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer }, [rgba.buffer]); return; }
+  const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, ...about };
   // what stands before the change is kept, so that a drag only computes from there on
   let from: { planes: Planes; count: number } | null = null;
   if (held.last) {
@@ -84,7 +91,10 @@ async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Pr
   }
   held.last = plan;
   const rgba = render(k, plan, plate, origin, 'rgba8', from);
-  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: job.readout ? readoutsOf(rgba, plate.width, job.readout.kind, job.readout.part) : null }, [rgba.buffer]);
+  // what is read off a draft goes with it, off a whole picture after it
+  const { readout } = job, read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part), small = readout && plate.width * plate.height < 1.5e5 ? read(rgba) : null, copy = readout && !small ? rgba.slice() : null;
+  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer }, [rgba.buffer]);
+  if (small || copy) post({ type: 'read', id, slot, readouts: small ?? read(copy!) });
 }
 
 let queue = Promise.resolve();

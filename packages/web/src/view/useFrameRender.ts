@@ -1,8 +1,8 @@
 import { addReadouts, drawingOf, guideDrawing, levelSize, needsGuide, plan, type Area, type Drawing, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
-import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { store, type State } from '../store.ts';
 import type { Frame } from '../types.ts';
-import type { Darkroom } from './darkroom.ts';
+import type { Darkroom, Print } from './darkroom.ts';
 import type { Job } from './renderWorker.ts';
 
 /** A rectangle of a level of the picture, after its geometry. */
@@ -15,7 +15,7 @@ interface Options extends Treatment {
   frame: Frame | undefined;
   piece: Piece | null;
   canvas: RefObject<HTMLCanvasElement | null>;
-  /** pieces are shared between the two workers as bands, or given whole to one of them */
+  /** the worker of each band that a piece is cut into; with more bands than workers a draft finds its way between them */
   workers: readonly number[];
   /** lower goes first in the workers */
   rank: number;
@@ -23,14 +23,20 @@ interface Options extends Treatment {
   /** the part that readouts read, as fractions of the picture */
   limit?: Area | null;
   wanted?: boolean;
-  /** a coarser piece of the same part, painted first while a control moves; and where its treatment stands in the store */
+  /** a coarser piece of the same part, painted first while a control moves */
   draft?: Piece | null;
+  /** where the treatment stands in the store: pictures then follow it at once, before the page is drawn anew */
   live?: (state: State) => Treatment;
   onPainted?: (piece: Piece) => void;
+  /** the picture on the canvas is about to change */
+  onAsked?: () => void;
+  onReadouts?: (readouts: Readouts) => void;
+  /** a draft is on the canvas so many milliseconds after the hand's move */
+  onDraft?: (ms: number) => void;
 }
 
 /** How long the hand rests before the draft is replaced. */
-const restMs = 60;
+const restMs = 35;
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The bands of a piece, one for each worker, and the plate each is drawn from. */
@@ -51,21 +57,22 @@ function partOf({ area, whole }: Drawing, limit: Area | null): Area | null {
   return { x, y, width: clamp((limit.x + limit.width) * whole.width - area.x, area.width) - x, height: clamp((limit.y + limit.height) * whole.height - area.y, area.height) - y };
 }
 
-function jobsOf(frame: Frame, { look, ground, mask = false }: Treatment, piece: Piece, count: number, readout: ReadoutKind | null, limit: Area | null = null): Job[] {
+interface Wish { frame: Frame; piece: Piece; readout: ReadoutKind | null; limit: Area | null }
+/** What the workers have to do for a wish, and the plates that it needs them to hold. */
+function jobsOf({ frame, piece, readout, limit }: Wish, { look, ground, mask = false }: Treatment, count: number): { jobs: Job[]; urls: string } {
   const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'), small = guideDrawing(ground, frame);
-  const guide = needsGuide(p) ? { url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`, drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } } } : null;
-  return bandsOf(frame, ground, piece, count, mask).map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } }));
+  const guide = needsGuide(p) ? { url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`, drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } } } : null, bands = bandsOf(frame, ground, piece, count, mask);
+  return { jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })), urls: bands.map((b) => b.url).join(' ') };
 }
+const sameTreatment = (a: Treatment | null, b: Treatment): boolean => a !== null && a.look === b.look && a.ground === b.ground && Boolean(a.mask) === Boolean(b.mask);
 
-/** Keeps a canvas painted with a piece of a frame under a treatment. Returns its readouts, and what went wrong. */
-export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted }: Options): { readouts: Readouts | null; message: string | null } {
-  const [readouts, setReadouts] = useState<Readouts | null>(null), [message, setMessage] = useState<string | null>(null);
-  const parts = useRef<(Readouts | null)[]>([]), reading = useRef({ readout, limit }), sent = useRef<Treatment | null>(null), asked = useRef(''), waiting = useRef(false), shownParts = useRef(0);
-  reading.current = { readout, limit };
+/** Keeps a canvas painted with a piece of a frame under a treatment. Returns what went wrong. */
+export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted, onReadouts, onAsked, onDraft }: Options): string | null {
+  const [message, setMessage] = useState<string | null>(null), parts = useRef<(Readouts | null)[]>([]), shownParts = useRef(0), sent = useRef<Treatment | null>(null), asked = useRef({ key: '', stamp: '' }), waiting = useRef(false), draftFrom = useRef(0), /** the wishes numbered, and the newest that is on the canvas whole and as a draft */ turn = useRef(0), wholeTurn = useRef(0), draftTurn = useRef(0), timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
-  const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
-  const jobs = useMemo(() => (shown ? jobsOf(frame, { look, ground, mask }, piece, workers.length, readout, limit) : null), [frame, look, ground, mask, key, readout, limit]), now = useRef({ key, piece, draft, onPainted });
-  now.current = { key, piece, draft, onPainted };
+  const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftBands = Math.min(workers.length, 2), draftHolds = shown && draft ? bandsOf(frame, ground, draft, draftBands).map((b) => b.url).join(' ') : '';
+  const latest = { key, frame, piece, draft, holds, draftHolds, readout, limit, live, onPainted, onReadouts, onAsked, onDraft }, now = useRef(latest);
+  now.current = latest;
 
   // what is held stays while only the part that is seen, or what is done to it, changes
   useEffect(() => {
@@ -75,63 +82,79 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     parts.current = urls.map(() => null);
     const rests = (): void => { if (!waiting.current && urls.every((_, k) => darkroom.rests(`${name}:${k}`))) canvas.current?.removeAttribute('aria-busy'); };
     urls.forEach((url, i) => {
-      darkroom.hold(`${name}:${i}`, workers[i]!, rank, url, (done, of) => {
-        const c = canvas.current, { key: wantedKey, piece: p, onPainted: tell } = now.current;
+      darkroom.hold(`${name}:${i}`, workers[i]!, rank, url, (done, wished) => {
+        const c = canvas.current, { key: wantedKey, piece: p, onPainted: tell } = now.current, [of, number] = wished.split('#') as [string, string];
         if (!c || !p || of !== wantedKey) return;
+        // a draft of a later wish stands
+        if (c.dataset['piece'] === of && Number(number) < draftTurn.current) return rests();
+        wholeTurn.current = Number(number);
         if (c.dataset['piece'] !== of) { c.width = p.width; c.height = p.height; c.dataset['piece'] = of; shownParts.current = 0; }
         c.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, i * Math.ceil(p.height / workers.length));
         c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
         c.dataset['paintedAt'] = String(performance.now());
         rests();
         if (++shownParts.current >= urls.length) { c.dataset['ready'] = of; tell?.(p); }
-        parts.current[i] = done.readouts;
-        if (done.readouts && parts.current.every((r) => r?.kind === done.readouts!.kind)) setReadouts(parts.current.reduce((x, y) => addReadouts(x!, y!)));
-      }, (words) => { rests(); setMessage(words); });
+      }, (words) => { rests(); setMessage(words); }, (readouts, of) => {
+        parts.current[i] = readouts;
+        if (of.startsWith(`${now.current.key}#`) && parts.current.every((r) => r?.kind === readouts.kind)) now.current.onReadouts?.(parts.current.reduce((x, y) => addReadouts(x!, y!))!);
+      });
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}:${i}`));
   }, [darkroom, name, holds]);
 
   useEffect(() => {
     if (!draftHolds) return;
-    const scratch = document.createElement('canvas'), urls = draftHolds.split(' '), read: (Readouts | null)[] = urls.map(() => null);
+    const scratch = document.createElement('canvas'), urls = draftHolds.split(' '), came: (Print | null)[] = urls.map(() => null), read: (Readouts | null)[] = urls.map(() => null);
     urls.forEach((url, i) => {
-      darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done, of) => {
-        const c = canvas.current, { draft: d } = now.current;
-        if (!c || !d || c.dataset['piece'] !== of) return;
-        scratch.width = done.width; scratch.height = done.height;
-        scratch.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, 0);
-        c.getContext('2d')!.drawImage(scratch, 0, ((i * Math.ceil(d.height / workers.length)) / d.height) * c.height, c.width, (done.height / d.height) * c.height);
+      darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done, wished) => {
+        const c = canvas.current, { draft: d } = now.current, [of, number] = wished.split('#') as [string, string];
+        // the whole of this wish, or of a later one, stands
+        if (!c || !d || c.dataset['piece'] !== of || Number(number) <= wholeTurn.current) return;
+        draftTurn.current = Number(number);
+        // shown when all its bands are there: the large canvas is then drawn once
+        came[i] = done;
+        if (came.some((p) => p === null)) return;
+        if (scratch.width !== d.width || scratch.height !== d.height) { scratch.width = d.width; scratch.height = d.height; }
+        came.forEach((p, k) => scratch.getContext('2d')!.putImageData(new ImageData(p!.rgba, p!.width, p!.height), 0, k * Math.ceil(d.height / draftBands)));
+        c.getContext('2d')!.drawImage(scratch, 0, 0, c.width, c.height);
         c.dataset['draftAt'] = String(performance.now());
+        if (draftFrom.current > 0) { now.current.onDraft?.(performance.now() - draftFrom.current); draftFrom.current = 0; }
         c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
+        came.fill(null);
+      }, () => {}, (readouts) => {
         // readouts follow the hand: those of the draft stand until the whole picture's come
-        read[i] = done.readouts;
-        if (done.readouts && read.every((r) => r?.kind === done.readouts!.kind)) { setReadouts(read.reduce((x, y) => addReadouts(x!, y!))); read.fill(null); }
-      }, () => {});
+        read[i] = readouts;
+        if (read.every((r) => r?.kind === readouts.kind)) { now.current.onReadouts?.(read.reduce((x, y) => addReadouts(x!, y!))!); read.fill(null); }
+      });
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
   }, [darkroom, name, draftHolds]);
 
-  // the draft is asked for as soon as the treatment has changed, before the page is drawn anew
-  useEffect(() => {
-    if (!frame || !draft || !key || !live) return;
-    sent.current = live(store.getState());
-    return store.subscribe(() => {
-      const next = live(store.getState());
-      if (next.look === sent.current?.look && next.ground === sent.current.ground && next.mask === sent.current.mask) return;
-      sent.current = next;
-      jobsOf(frame, next, draft, workers.length, reading.current.readout, reading.current.limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job, key));
-    });
-  }, [darkroom, name, key, frame, draftHolds]);
+  /** Asks for a draft and, once the hand rests, the whole; for the whole at once where there is nothing to draft from. What needs other plates waits until they are held. */
+  const ask = (treatment: Treatment): void => {
+    const { key: of, frame: f, piece: p, draft: d, readout: kind, limit: part } = now.current;
+    if (!of || !f || !p) return;
+    if (!sameTreatment(sent.current, treatment)) now.current.onAsked?.();
+    sent.current = treatment;
+    waiting.current = true;
+    canvas.current?.setAttribute('aria-busy', 'true');
+    clearTimeout(timer.current);
+    const wish = ++turn.current;
+    const render = (slot: string, of2: Piece, count: number, held: string): void => { const { jobs, urls } = jobsOf({ frame: f, piece: of2, readout: kind, limit: part }, treatment, count); if (urls === held) jobs.forEach((job, i) => darkroom.render(`${slot}:${i}`, job, `${of}#${wish}`)); };
+    const whole = (): void => { waiting.current = false; render(name, p, workers.length, now.current.holds); };
+    if (d && asked.current.key === of) { draftFrom.current ||= performance.now(); render(`${name}-draft`, d, draftBands, now.current.draftHolds); timer.current = setTimeout(whole, restMs); } else whole();
+  };
+  useEffect(() => store.subscribe(() => {
+    const next = now.current.live?.(store.getState());
+    if (next && sent.current && !sameTreatment(sent.current, next)) ask(next);
+  }), [darkroom, name]);
 
   useEffect(() => {
-    if (!jobs || !key || !frame) { canvas.current?.removeAttribute('aria-busy'); return; }
-    canvas.current?.setAttribute('aria-busy', 'true');
-    waiting.current = true;
-    const whole = (): void => { waiting.current = false; jobs.forEach((job, i) => darkroom.render(`${name}:${i}`, job, key)); };
-    if (!draft || asked.current !== key) { asked.current = key; whole(); return; }
-    if (sent.current?.look !== look || sent.current.ground !== ground || Boolean(sent.current.mask) !== mask) jobsOf(frame, { look, ground, mask }, draft, workers.length, readout, limit).forEach((job, i) => darkroom.render(`${name}-draft:${i}`, job, key));
-    const timer = setTimeout(whole, restMs);
-    return () => clearTimeout(timer);
-  }, [darkroom, name, jobs]);
-  return { readouts, message };
+    if (!key) { sent.current = null; asked.current = { key: '', stamp: '' }; clearTimeout(timer.current); canvas.current?.removeAttribute('aria-busy'); return; }
+    const treatment = live?.(store.getState()) ?? { look, ground, mask }, stamp = `${key} ${holds} ${draftHolds} ${readout} ${limit ? Object.values(limit).join() : ''}`;
+    if (asked.current.stamp !== stamp || !sameTreatment(sent.current, treatment)) ask(treatment);
+    asked.current = { key, stamp };
+  }, [darkroom, name, key, holds, draftHolds, look, ground, mask, readout, limit]);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  return message;
 }
