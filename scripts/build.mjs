@@ -1,6 +1,6 @@
 // Builds everything: kernels, the server's and the command line's bundles, and the web pages (unless --no-web).
 import { execFileSync } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readdirSync, rmSync } from 'node:fs';
 import { join, dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
@@ -10,9 +10,11 @@ const run = (...args) => execFileSync(process.execPath, args, { cwd: root, stdio
 mkdirSync(join(root, 'dist'), { recursive: true });
 
 export async function buildServer() {
+  // pieces of earlier builds, whose names change with what is in them
+  for (const old of readdirSync(join(root, 'dist')).filter((f) => /\.mjs(\.map)?$/.test(f))) rmSync(join(root, 'dist', old));
   run('node_modules/assemblyscript/bin/asc.js', 'packages/core/kernels/index.ts', '-O3', '--enable', 'simd', '--runtime', 'stub', '--noAssert', '--outFile', 'packages/core/src/render/kernels.wasm');
   await build({
-    absWorkingDir: root, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', outdir: 'dist', outExtension: { '.js': '.mjs' }, logLevel: 'warning', sourcemap: true,
+    absWorkingDir: root, bundle: true, splitting: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', outdir: 'dist', outExtension: { '.js': '.mjs' }, logLevel: 'warning', sourcemap: true,
     alias: { '@dyepot/core': join(root, 'packages/core'), '@dyepot/camera': join(root, 'packages/camera'), '@dyepot/server': join(root, 'packages/server') },
     entryPoints: { 'decode-worker': 'packages/server/src/decode/worker.ts', 'render-worker': 'packages/server/src/work/worker.ts', dyepot: 'packages/cli/src/main.ts', camera: 'packages/camera/src/main.ts', seed: 'packages/server/src/seed.ts' },
   });

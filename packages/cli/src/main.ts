@@ -1,9 +1,4 @@
-import { bake } from './bake.ts';
-import { balance } from './balance.ts';
-import { inspect } from './inspect.ts';
-import { probe } from './probe.ts';
-import { render } from './render.ts';
-import { serve } from './serve.ts';
+export {};
 
 const usage = `Usage:
   dyepot serve [--port N]
@@ -20,7 +15,16 @@ neutral response. R G B is linear Rec.2020 for a look; for a table the values as
 X,Y are fractions of the picture from its top left; N is the side of the sampled square in pixels.
 Without --at, balance judges the whole picture.`;
 
-const commands: Record<string, (args: string[]) => Promise<number>> = { serve, inspect, render, balance, probe, bake };
+type Command = (args: string[]) => Promise<number>;
+/** Each is loaded when it is asked for: the server is by far the heaviest. */
+const commands: Record<string, () => Promise<Command>> = {
+  serve: async () => (await import('./serve.ts')).serve,
+  inspect: async () => (await import('./inspect.ts')).inspect,
+  render: async () => (await import('./render.ts')).render,
+  balance: async () => (await import('./balance.ts')).balance,
+  probe: async () => (await import('./probe.ts')).probe,
+  bake: async () => (await import('./bake.ts')).bake,
+};
 
 const [name, ...rest] = process.argv.slice(2);
 const command = name === undefined ? undefined : commands[name];
@@ -29,7 +33,7 @@ if (!command) {
   (asked ? process.stdout : process.stderr).write(`${name === undefined || asked ? '' : `dyepot: there is no command “${name}”\n`}${usage}\n`);
   process.exitCode = asked ? 0 : 2;
 } else {
-  command(rest).then((code) => { process.exitCode = code; }, (error: unknown) => {
+  command().then((run) => run(rest)).then((code) => { process.exitCode = code; }, (error: unknown) => {
     process.stderr.write(`dyepot: ${error instanceof Error ? error.message : String(error)}\n`);
     process.exitCode = 2;
   });

@@ -5,7 +5,7 @@ import { atan2, cosine, pairs, s, sine, smooth, whole } from './maths';
 
 /**
  * Hue, chroma and lightness moved as curves over the hue circle say (OKLCh). Neutrals are protected by a smooth step of
- * chroma. p: chroma from, 1/width of the step, then three tables over the place of the hue round the diamond: hue shift
+ * chroma; of lightness doubly, by its square, since the eye sees unsteady lightness first. p: chroma from, 1/width of the step, then three tables over the place of the hue round the diamond: hue shift
  * (radians), chroma factor less one, lightness shift at full weight; the number of intervals, then the values of each, the
  * first repeated twice.
  */
@@ -16,7 +16,7 @@ export function hueBands(l: usize, a: usize, b: usize, n: i32, p: usize): void {
     if (!v128.any_true(f32x4.gt(weight, s(0)))) continue;
     const at = f32x4.mul(f32x4.pmin(s(1), f32x4.pmax(s(0), placeOf(A, B))), s(last)), low = f32x4.floor(at), cell = whole(low), t = f32x4.sub(at, low);
     const angle = f32x4.mul(weight, pairs(shifts, cell, t)), factor = f32x4.pmax(f32x4.add(s(1), f32x4.mul(weight, pairs(chromas, cell, t))), s(0)), c = f32x4.mul(cosine(angle), factor), d = f32x4.mul(sine(angle), factor);
-    v128.store(l + i, f32x4.pmax(f32x4.add(v128.load(l + i), f32x4.mul(weight, pairs(lights, cell, t))), s(0)));
+    v128.store(l + i, f32x4.pmax(f32x4.add(v128.load(l + i), f32x4.mul(f32x4.mul(weight, weight), pairs(lights, cell, t))), s(0)));
     v128.store(a + i, f32x4.sub(f32x4.mul(A, c), f32x4.mul(B, d)));
     v128.store(b + i, f32x4.add(f32x4.mul(A, d), f32x4.mul(B, c)));
   }
@@ -29,7 +29,9 @@ export function hueBands(l: usize, a: usize, b: usize, n: i32, p: usize): void {
 /**
  * A range of colours round a picked one, moved and evened out. p: cosine and sine of the picked hue, its chroma and
  * lightness, then half width and 1/softness in hue (radians), chroma, lightness [6], shifts of hue (radians), chroma
- * (share), lightness [3], and how far each is pulled to the picked colour [3], 0–1; last, 1 to show the weight instead.
+ * (share), lightness [3], and how far each is pulled to the picked colour [3], 0–1; 1 to show the weight instead; last, the
+ * chroma from which a colour is far enough from neutral to have a hue, and 1/width of that step. Of lightness
+ * neutrals are protected doubly, as above.
  */
 export function colourRange(l: usize, a: usize, b: usize, n: i32, p: usize): void {
   const ca = v128.load32_splat(p), sa = v128.load32_splat(p + 4), ownC = v128.load32_splat(p + 8), ownL = v128.load32_splat(p + 12), w = p + 16, shift = p + 40, even = p + 52, show = load<f32>(p + 64) > 0;
@@ -37,14 +39,15 @@ export function colourRange(l: usize, a: usize, b: usize, n: i32, p: usize): voi
     const L = v128.load(l + i), A = v128.load(a + i), B = v128.load(b + i);
     // the picked hue lies along u
     const u = f32x4.add(f32x4.mul(A, ca), f32x4.mul(B, sa)), v = f32x4.sub(f32x4.mul(B, ca), f32x4.mul(A, sa)), chroma = f32x4.sqrt(f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v))), dc = f32x4.sub(chroma, ownC), dl = f32x4.sub(L, ownL);
-    let weight = f32x4.mul(near(f32x4.abs(dc), w + 8), near(f32x4.abs(dl), w + 16)), away = s(0);
+    const sure = smooth(v128.load32_splat(p + 68), v128.load32_splat(p + 72), chroma);
+    let weight = f32x4.mul(sure, f32x4.mul(near(f32x4.abs(dc), w + 8), near(f32x4.abs(dl), w + 16))), away = s(0);
     if (v128.any_true(f32x4.gt(weight, s(0)))) { away = atan2(v, u); weight = f32x4.mul(weight, near(f32x4.abs(away), w)); }
     if (show) { const a3 = f32x4.mul(weight, s(0.16)); v128.store(l + i, f32x4.add(f32x4.mul(s(0.6), L), f32x4.mul(weight, s(0.25)))); v128.store(a + i, f32x4.mul(a3, s(0.86))); v128.store(b + i, f32x4.mul(a3, s(0.5))); continue; }
     if (!v128.any_true(f32x4.gt(weight, s(0)))) continue;
     const angle = f32x4.mul(weight, f32x4.sub(v128.load32_splat(shift), f32x4.mul(v128.load32_splat(even), away)));
     const scaled = f32x4.pmax(f32x4.add(chroma, f32x4.mul(weight, f32x4.sub(f32x4.mul(v128.load32_splat(shift + 4), chroma), f32x4.mul(v128.load32_splat(even + 4), dc)))), s(0)), factor = f32x4.div(scaled, f32x4.pmax(chroma, s(1e-6)));
     const c = f32x4.mul(cosine(angle), factor), d = f32x4.mul(sine(angle), factor);
-    v128.store(l + i, f32x4.pmax(f32x4.add(L, f32x4.mul(weight, f32x4.sub(v128.load32_splat(shift + 8), f32x4.mul(v128.load32_splat(even + 8), dl)))), s(0)));
+    v128.store(l + i, f32x4.pmax(f32x4.add(L, f32x4.mul(f32x4.mul(weight, sure), f32x4.sub(v128.load32_splat(shift + 8), f32x4.mul(v128.load32_splat(even + 8), dl)))), s(0)));
     v128.store(a + i, f32x4.sub(f32x4.mul(A, c), f32x4.mul(B, d)));
     v128.store(b + i, f32x4.add(f32x4.mul(A, d), f32x4.mul(B, c)));
   }

@@ -88,10 +88,15 @@ describe('colour range', () => {
   it('the kernel agrees with the formula in double precision', () => {
     const set = { ...params, hueWidth: 25, chromaWidth: 0.08, lightnessWidth: 0.25, softness: 50, hueShift: 12, chromaShift: -20, lightnessShift: 0.04, evenHue: 40, evenChroma: 30, evenLightness: 20 }, smooth = (a: number, b: number, x: number): number => { const t = Math.min(1, Math.max(0, (x - a) / (b - a))); return t * t * (3 - 2 * t); }, near = (away: number, width: number): number => 1 - smooth(width * 0.75, width * 1.25, away), rad = Math.PI / 180;
     for (let i = 0; i < 200; i++) {
-      const L = l + 0.4 * (((i * 0.61) % 1) - 0.5), C = Math.max(0.001, c + 0.1 * (((i * 0.37) % 1) - 0.5)), H = h + 70 * (((i * 0.83) % 1) - 0.5), d = turned(H, h), w = near(Math.abs(d), 25) * near(Math.abs(C - c), 0.08) * near(Math.abs(L - l), 0.25);
+      const L = l + 0.4 * (((i * 0.61) % 1) - 0.5), C = Math.max(0.001, c + 0.1 * (((i * 0.37) % 1) - 0.5)), H = h + 70 * (((i * 0.83) % 1) - 0.5), d = turned(H, h), sure = smooth(0.2 * (c - 0.02) - 1e-3, 0.55 * (c - 0.02), C), w = sure * near(Math.abs(d), 25) * near(Math.abs(C - c), 0.08) * near(Math.abs(L - l), 0.25);
       const angle = (H + w * (12 - 0.4 * d)) * rad, chroma = Math.max(0, C + w * (-0.2 * C - 0.3 * (C - c))), out = rec2020ToOklab(one(step('colourRange', set), oklabToRec2020([L, C * Math.cos(H * rad), C * Math.sin(H * rad)])));
-      close(out, [L + w * (0.04 - 0.2 * (L - l)), chroma * Math.cos(angle), chroma * Math.sin(angle)], 3e-4);
+      close(out, [L + w * sure * (0.04 - 0.2 * (L - l)), chroma * Math.cos(angle), chroma * Math.sin(angle)], 3e-4);
     }
+  });
+  it('leaves what is nearly neutral alone, where hue is only noise, unless a neutral was picked', () => {
+    const move = { hueShift: 60, lightnessShift: -0.2, chromaWidth: 0.2, lightnessWidth: 1 }, dull = oklabToRec2020([l, 0.008 * Math.cos((h * Math.PI) / 180), 0.008 * Math.sin((h * Math.PI) / 180)]);
+    close(one(step('colourRange', { ...params, ...move }), dull), dull, 1e-5);
+    expect(own(one(step('colourRange', { ...params, ...move, chroma: 0.005 }), dull)).l).toBeLessThan(l - 0.19);
   });
   it('fades softly: no jump across the edge of the range', () => {
     const ramp = Array.from({ length: 181 }, (_, i) => oklabToRec2020([l, c * Math.cos(((h - 90 + i) * Math.PI) / 180), c * Math.sin(((h - 90 + i) * Math.PI) / 180)])), out = run(step('colourRange', { ...params, lightnessShift: -0.2 }), ramp).map((v) => own(v).l);
@@ -134,6 +139,12 @@ describe('channel mixer and gel', () => {
   it('rows kept to 100 % leave neutrals; free rows do as they say', () => {
     close(one(step('mixer', { redFromGreen: 60, blueFromRed: -30 }), [0.2, 0.2, 0.2]), [0.2, 0.2, 0.2], 1e-6);
     close(one(step('mixer', { redFromRed: 0, redFromBlue: 100, blueOffset: 50, neutrals: 'free' }), [0.1, 0.2, 0.3]), [0.3, 0.2, 0.35], 1e-6);
+  });
+  it('each share of a kept row does something, evenly over its whole range: no jump, no turning over', () => {
+    for (const name of ['redFromRed', 'redFromGreen', 'greenFromGreen', 'blueFromGreen', 'greenFromBlue']) {
+      const out = Array.from({ length: 41 }, (_, i) => one(step('mixer', { [name]: -200 + 10 * i }), [0.5, 0.3, 0.2])), at = name.startsWith('red') ? 0 : name.startsWith('green') ? 1 : 2, moves = out.slice(1).map((c, i) => c[at]! - out[i]![at]!);
+      for (const m of moves) { expect(m).toBeCloseTo(moves[0]!, 6); expect(Math.abs(m)).toBeGreaterThan(1e-3); }
+    }
   });
   it('a gel never adds light; densities add (Bouguer): twice the density is the filter twice', () => {
     const lost = (density: number): LookStep => step('gel', { hue: 250, density, light: 'lost' }), c: Vector3 = [0.4, 0.3, 0.2];

@@ -146,6 +146,13 @@ describe('black and white', () => {
     for (const c of samples) close(one(step('mono', { amount: 100 }), c), Array(3).fill(0.39 * c[0] + 0.5 * c[1] + 0.11 * c[2]), 1e-6);
   });
   it('a neutral keeps its tone whatever the weights', () => close(one(step('mono', { amount: 100, red: 85, green: 35, blue: -20 }), [0.3, 0.3, 0.3]), [0.3, 0.3, 0.3], 1e-5));
+  it('no weight makes greys jump or noise grow: over the range of each, a small difference of colour stays small', () => {
+    for (const name of ['red', 'green', 'blue']) for (let v = -50; v <= 150; v += 5) {
+      const [a, b] = run(step('mono', { amount: 100, [name]: v }), [[0.2, 0.2, 0.2], [0.204, 0.198, 0.202]]);
+      expect(a![0]).toBeCloseTo(0.2, 5);
+      expect(Math.abs(b![0] - a![0])).toBeLessThan(0.012);
+    }
+  });
   it('above 100 % it stays without colour', () => { for (const c of run(step('mono', { amount: 100, red: 90, green: 20, blue: -10 }, 2), samples)) expect(Math.max(...c) - Math.min(...c)).toBeLessThan(1e-6); });
 });
 

@@ -16,9 +16,11 @@ export const colourRange = defineStep({
     if (!values['show'] && (strength === 0 || moves.every((m) => n(m) === 0))) return [];
     // softness is the part of the width over which the range fades; a share of it lies inside
     const soft = n('softness') / 100, widths = [rad(n('hueWidth')), n('chromaWidth'), n('lightnessWidth')].flatMap((w) => [w * (1 - soft / 2), 1 / Math.max(1e-4, w * soft)]);
+    // what is much nearer to neutral than the picked colour has no hue to speak of, only noise
+    const edge = Math.max(0, n('chroma') - 0.02);
     return inLab('colourRange', [
       Math.cos(rad(n('hue'))), Math.sin(rad(n('hue'))), n('chroma'), n('lightness'), ...widths,
-      limit(rad(n('hueShift')) * strength, -1.9, 1.9), Math.max(-1, (n('chromaShift') / 100) * strength), n('lightnessShift') * strength, ...['evenHue', 'evenChroma', 'evenLightness'].map((m) => Math.min(1, (n(m) / 100) * strength)), values['show'] ? 1 : 0,
+      limit(rad(n('hueShift')) * strength, -1.9, 1.9), Math.max(-1, (n('chromaShift') / 100) * strength), n('lightnessShift') * strength, ...['evenHue', 'evenChroma', 'evenLightness'].map((m) => Math.min(1, (n(m) / 100) * strength)), values['show'] ? 1 : 0, 0.2 * edge - 1e-3, 1 / (0.35 * edge + 1e-3),
     ]);
   },
 });

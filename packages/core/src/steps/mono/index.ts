@@ -2,7 +2,8 @@ import { rec2020ToXyz } from '../../colour/spaces.ts';
 import { defineStep, number, numberOf } from '../step.ts';
 
 /**
- * Grey from weights of linear red, green and blue light; the weights are divided by their sum.
+ * Grey from weights of linear red, green and blue light, divided by their sum; where that is under a half, by a half, and
+ * the rest shared out evenly: greys stay, and nothing is blown up by a division by little.
  * Default 39/50/11 is common practice. Above 100 % the tones go further from plain luminance, below it colour stays.
  */
 export const mono = defineStep({
@@ -17,8 +18,8 @@ export const mono = defineStep({
     const share = (numberOf(params, 'amount') / 100) * strength;
     if (share === 0) return [];
     const w = [numberOf(params, 'red'), numberOf(params, 'green'), numberOf(params, 'blue')];
-    const sum = w.reduce((a, b) => a + b, 0), total = Math.abs(sum) < 10 ? 10 : sum;
+    const sum = w.reduce((a, b) => a + b, 0), total = Math.max(50, sum), rest = (1 - sum / total) / 3;
     const even = [rec2020ToXyz[3], rec2020ToXyz[4], rec2020ToXyz[5]];
-    return [{ kernel: 'mono', parameters: [...w.map((v) => v / total), ...even, Math.max(1, share), Math.min(1, share)] }];
+    return [{ kernel: 'mono', parameters: [...w.map((v) => v / total + rest), ...even, Math.max(1, share), Math.min(1, share)] }];
   },
 });
