@@ -19,6 +19,16 @@ const fit = async (): Promise<void> => {
 const chip = (name: RegExp): ReturnType<Page['getByRole']> => page.getByRole('button', { name });
 const state = (): Promise<string | null> => page.getByTestId('look-state').textContent();
 
+/** Whether the lead's canvas holds the very bytes that the server renders for that piece under the look on the bench. */
+const asServer = (): Promise<{ equal: boolean; pixels: number }> => page.evaluate(async () => {
+  const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, [frame, level, rect] = c.dataset['ready']!.split('/'), [x, y, width, height] = rect!.split(',').map(Number), ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+  const look = (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look;
+  const theirs = new Uint8Array(await (await fetch(`/api/frames/${frame}/region/${level}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ look, area: { x, y, width, height } }) })).arrayBuffer());
+  let same = theirs.length === ours.length;
+  for (let i = 0; i < ours.length && same; i++) same = ours[i] === theirs[i];
+  return { equal: same, pixels: ours.length / 4 };
+});
+
 describe('the bench', () => {
   it('shows the lead, live witnesses, the chain and a histogram', async () => {
     expect(await page.getByTestId('witness').count()).toBe(4);
@@ -29,14 +39,7 @@ describe('the bench', () => {
     await page.getByRole('group', { name: 'Zoom' }).getByRole('button', { name: '100 %' }).click();
     await page.waitForFunction(() => /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''));
     await settled();
-    const { equal, pixels } = await page.evaluate(async () => {
-      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, [frame, level, rect] = c.dataset['ready']!.split('/'), [x, y, width, height] = rect!.split(',').map(Number), ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
-      const look = (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look;
-      const theirs = new Uint8Array(await (await fetch(`/api/frames/${frame}/region/${level}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ look, area: { x, y, width, height } }) })).arrayBuffer());
-      let same = theirs.length === ours.length;
-      for (let i = 0; i < ours.length && same; i++) same = ours[i] === theirs[i];
-      return { equal: same, pixels: ours.length / 4 };
-    });
+    const { equal, pixels } = await asServer();
     expect(pixels).toBeGreaterThan(400000);
     expect(equal).toBe(true);
     await fit();
@@ -62,7 +65,30 @@ describe('the bench', () => {
     await settled();
     expect((await meanOf(page))[0]).toBeCloseTo(after[0]!, 6);
   });
+  it('however fast the hand was, what stands when it rests is the whole picture of the last move, never a draft or an older one', async () => {
+    await chip(/^Saturation,/).click();
+    const track = page.getByRole('slider', { name: 'Change' });
+    await track.focus();
+    for (const pause of [0, 10, 25, 45, 90]) {
+      for (let i = 0; i < 14; i++) { await page.keyboard.press(i % 5 === 4 ? 'ArrowLeft' : 'ArrowRight'); if (pause) await page.waitForTimeout(pause); }
+      await settled();
+      // the bench keeps itself a moment after the last move
+      await page.waitForTimeout(300);
+      expect((await asServer()).equal, `after a pause of ${pause} ms between moves`).toBe(true);
+    }
+    await track.dblclick();
+    await settled();
+  });
+  it('the page catches up with the controls: the chain names what the look now is', async () => {
+    const strength = page.locator('.tray-strength').getByRole('slider');
+    await strength.focus();
+    await page.keyboard.press('ArrowLeft');
+    await chip(/^Saturation, 99 %$/).waitFor();
+    await page.keyboard.press('ArrowRight');
+    await chip(/^Saturation, 100 %$/).waitFor();
+  });
   it('a control is nudged by arrows, finer with Shift, typed into, and reset by a double click', async () => {
+    await chip(/^Warmth,/).click();
     const track = page.getByRole('slider', { name: 'Shift' }), value = async (): Promise<number> => Number(await track.getAttribute('aria-valuenow'));
     await track.dblclick();
     expect(await value()).toBe(0);

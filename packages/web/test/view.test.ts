@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
-import { levelSize, plateLevels } from '@dyepot/core';
+import { levelSize, plateLevels, type Readouts } from '@dyepot/core';
 import { layOut, nextZoom, scaleOf, zoomAt, zoomSteps, type Zoom } from '../src/view/layout.ts';
 import type { Answer, Job, Request } from '../src/view/renderWorker.ts';
 
@@ -131,6 +131,19 @@ describe('the darkroom', () => {
     done(worker, worker.renders()[0]!);
     expect(seen).toEqual(['whole']);
     expect(room.rests('lead')).toBe(true);
+  });
+  it('what was read off a picture comes after it, and is dropped once another picture has come', async () => {
+    const { room, worker } = await open(), seen: string[] = [], readouts = { kind: 'histogram' } as Readouts;
+    room.hold('lead', 0, 1, '/p', (_, of) => seen.push(`picture ${of}`), () => {}, (r, of) => seen.push(`${r.kind} ${of}`));
+    held(worker, 'lead');
+    room.render('lead', job(1), 'a');
+    room.render('lead', job(2), 'b');
+    done(worker, worker.renders()[0]!);
+    worker.say({ type: 'read', id: worker.renders()[0]!.id, slot: 'lead', readouts });
+    done(worker, worker.renders()[1]!);
+    worker.say({ type: 'read', id: worker.renders()[0]!.id, slot: 'lead', readouts });
+    worker.say({ type: 'read', id: worker.renders()[1]!.id, slot: 'lead', readouts });
+    expect(seen).toEqual(['picture a', 'histogram a', 'picture b', 'histogram b']);
   });
   it('a render that failed is told, and the next one still comes', async () => {
     const { room, worker } = await open(), said: string[] = [];

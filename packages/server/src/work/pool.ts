@@ -15,12 +15,13 @@ export interface RenderPool {
 /** Worker threads that decode, render and write. Errors meant for people come back as PlainError. */
 export function openPool(threads = 2): RenderPool {
   const pool = new Piscina({ filename: distFile('render-worker.mjs'), minThreads: threads, maxThreads: threads, idleTimeout: 60000 });
+  let closing = false;
   return {
     async run(name, task) {
-      const answer = (await pool.run({ name, task })) as { value: never } | { plain: string };
+      const answer = (await pool.run({ name, task }).catch((error: unknown) => { throw closing ? new PlainError('Dyepot is being closed') : error; })) as { value: never } | { plain: string };
       if ('plain' in answer) throw new PlainError(answer.plain);
       return answer.value;
     },
-    close: () => pool.destroy(),
+    close() { closing = true; return pool.destroy(); },
   };
 }
