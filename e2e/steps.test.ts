@@ -35,6 +35,14 @@ describe('steps that lend the hand a tool', () => {
     expect(yellow[1]! / yellow[0]! - after[1]! / after[0]!).toBeGreaterThan(0.1);
     expect(Math.abs(still_[2]! - blue[2]!)).toBeLessThan(2);
     expect((await last()).params['hue']).toHaveLength(1);
+    // the same cloth again, though it looks another colour now, moves the same handle
+    await page.mouse.move(b.x + b.width * 0.3, b.y + b.height * 0.5);
+    await page.mouse.down();
+    await page.mouse.move(b.x + b.width * 0.3, b.y + b.height * 0.5 + 30, { steps: 3 });
+    await page.mouse.up();
+    await settled();
+    expect((await last()).params['hue']).toHaveLength(1);
+    await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
     expect((await last()).params['hue']).toHaveLength(0);
   });
@@ -81,8 +89,19 @@ describe('steps that lend the hand a tool', () => {
     await add('print', 'levels');
     await page.getByRole('button', { name: 'Point from the picture' }).click();
     const b = await lead();
+    await page.waitForTimeout(600);
     await page.mouse.click(b.x + b.width * 0.3, b.y + b.height * 0.5);
     expect((await last()).params['points']).toHaveLength(3);
+    // fitted ends are those of the picture that comes to the curve: fitting twice changes nothing more
+    await page.getByRole('button', { name: 'Fit ends' }).click();
+    await page.waitForTimeout(900);
+    const fitted = (await last()).params['points'] as [number, number][];
+    expect(fitted[0]![0]).toBeGreaterThan(0);
+    expect(fitted[fitted.length - 1]![0]).toBeLessThanOrEqual(1);
+    await settled();
+    await page.getByRole('button', { name: 'Fit ends' }).click();
+    await page.waitForTimeout(900);
+    expect((await last()).params['points']).toEqual(fitted);
     await page.getByRole('tab', { name: 'Red' }).click();
     await page.getByRole('tab', { name: 'Levels' }).click();
     const before = await meanOf(page), black = page.getByRole('slider', { name: 'Black out' });

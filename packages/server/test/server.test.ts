@@ -53,6 +53,17 @@ describe('a shoot', () => {
     expect((await call<Shoot>('GET', '/shoots/1')).body.frames.map((f) => f.name)).toEqual(names.map((n) => n.replace('.dng', '')));
     expect(names.map((n) => statSync(join(raws, n)).mtimeMs)).toEqual(before);
   });
+  it('makes one exact view at a time; those nobody waits for any more are passed over, and the rest are right', async () => {
+    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!, ask = (strength: number, signal?: AbortSignal): Promise<Response> => fetch(`${origin}/api/frames/${frame.id}/exact`, { method: 'POST', body: JSON.stringify({ width: 96, height: 64, look: { ...emptyLook('x'), strength } }), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) }), leave = new AbortController();
+    const first = ask(1), left = [0.2, 0.4, 0.6, 0.8].map((s) => ask(s, leave.signal).then(() => 'came', (e: Error) => e.name)), last = ask(1);
+    await new Promise((r) => setTimeout(r, 60));
+    leave.abort();
+    const [a, b] = await Promise.all([first, last].map(async (r) => Buffer.from(await (await r).arrayBuffer())));
+    expect(await Promise.all(left)).toEqual(Array(4).fill('AbortError'));
+    expect(a!.length).toBe(96 * 64 * 4);
+    expect(a!.equals(b!)).toBe(true);
+    expect((await fetch(`${origin}/api/frames/${frame.id}/exact`, { method: 'POST', body: JSON.stringify({ width: 9999, height: 64 }), headers: { 'Content-Type': 'application/json' } })).status).toBe(400);
+  });
   it('gives plate data from which a browser makes the server’s own bytes', async () => {
     const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!, area = { x: 701, y: 333, width: 150, height: 90 }, look = { ...emptyLook('x'), print: [{ ...newStep('saturation', 's'), params: { change: 30 } }] };
     const plate = new Uint16Array(await (await fetch(`${origin}/api/frames/${frame.id}/plate/0?${new URLSearchParams(Object.entries(area).map(([k, v]) => [k, String(v)]))}`)).arrayBuffer());

@@ -105,7 +105,9 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
   }));
   api.post('/frames/:id/exact', json, answer(async (req, res) => {
     const b = check(Joi.object<{ width: number; height: number; look: unknown; groundwork: unknown }>({ width: Joi.number().integer().min(1).max(4096).required(), height: Joi.number().integer().min(1).max(4096).required(), look: Joi.object().unknown().allow(null).default(null), groundwork: Joi.object().unknown().allow(null).default(null) }), req.body);
-    sendPlanes(res, b.width, b.height, await frames.exactOf(pool, idOf(req), lookOf(b.look), b.groundwork, b));
+    let gone = false;
+    res.once('close', () => { gone = true; });
+    sendPlanes(res, b.width, b.height, await frames.exactOf(pool, idOf(req), lookOf(b.look), b.groundwork, b, () => gone));
   }));
   api.get('/frames/:id/picture', answer(async (req, res) => {
     const q = check(thumbQuery, req.query), file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);

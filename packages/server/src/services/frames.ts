@@ -66,14 +66,23 @@ export async function regionOf(pool: RenderPool, id: number, level: number, area
   return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null }, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
 }
 
-/** The exact small picture of a frame under a look and groundwork that need not be saved. Width and height are at most 4096. */
-export async function exactOf(pool: RenderPool, id: number, look: Look | null, groundwork: unknown, size: { width: number; height: number }): Promise<Uint8Array> {
+let exactTurn: Promise<unknown> = Promise.resolve();
+/**
+ * The exact small picture of a frame under a look and groundwork that need not be saved. Width and height are at most 4096.
+ * One is made at a time, so that one thread stays free for what the hand does; one nobody waits for any more is not begun.
+ */
+export async function exactOf(pool: RenderPool, id: number, look: Look | null, groundwork: unknown, size: { width: number; height: number }, gone: () => boolean = () => false): Promise<Uint8Array> {
   const frame = await frameById(id), read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
   if ('message' in read) throw new ServiceError(400, read.message);
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   const full = outputSize(read.groundwork, frame);
   if (size.width > full.width || size.height > full.height) throw new ServiceError(400, `the picture is only ${full.width} × ${full.height}`);
-  return pool.run('renderExact', { path: frame.path, hash: frame.hash, look, groundwork: read.groundwork, width: size.width, height: size.height });
+  const made = exactTurn.then(() => {
+    if (gone()) throw new ServiceError(409, 'nobody waits for this view any more');
+    return pool.run('renderExact', { path: frame.path, hash: frame.hash, look, groundwork: read.groundwork, width: size.width, height: size.height });
+  });
+  exactTurn = made.catch(() => {});
+  return made;
 }
 
 /** The file of a small rendered picture; rendered when it is not in the cache. */

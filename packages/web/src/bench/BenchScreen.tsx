@@ -121,7 +121,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       tell(`${name} is on the shelf`);
     } catch (error) { complain(messageOf(error)); }
   };
-  const tools = usePictureTools(newest, selected), { shown, passing, onPick, onPull } = tools;
+  const tools = usePictureTools(newest, selected, lead), { shown, passing, onPick, onPull } = tools;
   useHotkeys('escape', () => tools.onTool('off'));
   useHotkeys('mod+z', () => dispatch(act.undone()), { ...keys, preventDefault: true });
   useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { ...keys, preventDefault: true });

@@ -9,6 +9,7 @@ import { CurveControl } from './CurveControl.tsx';
 import { GradeRing } from './GradeRing.tsx';
 import { CdlGrid, GelControl, MixerGrid } from './GridControls.tsx';
 import { HueBandEditor, type BandCurve } from './HueBandEditor.tsx';
+import type { Incoming } from './incoming.ts';
 import { RangeControl } from './RangeControl.tsx';
 import { TableControl } from './TableControl.tsx';
 
@@ -21,7 +22,7 @@ const starts: Record<string, { name: string; values: Record<string, number> | Cu
 
 /** What the hand does on the picture for the selected step. */
 export type PictureTool = 'off' | 'range' | 'point' | 'pull';
-export interface PictureTools { tool: PictureTool; onTool: (t: PictureTool) => void; /** side of the square a colour is picked from */ size: number; onSize: (n: number) => void; channel: string; onChannel: (c: string) => void; band: BandCurve; onBand: (c: BandCurve) => void; onShow: (on: boolean) => void }
+export interface PictureTools { tool: PictureTool; onTool: (t: PictureTool) => void; /** side of the square a colour is picked from */ size: number; onSize: (n: number) => void; channel: string; onChannel: (c: string) => void; band: BandCurve; onBand: (c: BandCurve) => void; onShow: (on: boolean) => void; /** the lead as it comes to the step; null where that is not known */ incoming: () => Promise<Incoming | null> }
 
 function StepControls({ step, signal, tools }: { step: LookStep; signal: ReadoutSignal; tools: PictureTools }): React.JSX.Element {
   const dispatch = useAppDispatch(), kind = stepKind(step.kind)!, params = { ...defaultsOf(kind), ...step.params };
@@ -29,7 +30,7 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
   const setAll = (values: Record<string, ParameterValue>, words: string, gesture: string): void => { dispatch(act.parametersSet({ id: step.id, values, words, gesture: gesture && `${step.id}-${gesture}` })); }, numeric = params as Record<string, number>, toggle = (t: PictureTool) => (on: boolean): void => tools.onTool(on ? t : 'off');
   const fitting = (): React.JSX.Element | null => {
     switch (step.kind) {
-      case 'curve': return <CurveControl params={params} signal={signal} picking={tools.tool === 'point'} onPicking={toggle('point')} channel={tools.channel} onChannel={tools.onChannel} onSet={set} />;
+      case 'curve': return <CurveControl params={params} signal={signal} incoming={tools.incoming} picking={tools.tool === 'point'} onPicking={toggle('point')} channel={tools.channel} onChannel={tools.onChannel} onSet={set} />;
       case 'grade': return <GradeRing params={numeric} signal={signal} onSet={(values, gesture) => setAll(values, 'Grade', gesture)} />;
       case 'hueBands': return <><HueBandEditor values={params as Record<BandCurve, readonly BandHandle[]>} signal={signal} curve={tools.band} onCurve={tools.onBand} pulling={tools.tool === 'pull'} onPulling={toggle('pull')} onChange={(c, handles, g) => set(c, handles, g)} /><NumberControl parameter={kind.params['guard'] as NumberParameter} value={numeric['guard']!} onChange={(v, g) => set('guard', v, g)} /></>;
       case 'colourRange': return <RangeControl params={numeric} signal={signal} picking={tools.tool === 'range'} size={tools.size} onSize={tools.onSize} onPicking={toggle('range')} onShow={tools.onShow} onSet={set} />;

@@ -1,8 +1,11 @@
 import { defaultsOf, monotoneCubic, oklabOf8, stepKind, stepsOf, type BandHandle, type BandParameter, type CurvePoints, type Look } from '@dyepot/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch } from '../store.ts';
+import { complain } from '../kit/notices.tsx';
+import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
 import { pulledHandles, type BandCurve } from './HueBandEditor.tsx';
+import { before, meanAt, smallPicture, type Incoming } from './incoming.ts';
 import type { PictureTool, PictureTools } from './Tray.tsx';
 
 /** OKLCh of an 8-bit colour, hue in degrees. */
@@ -25,11 +28,11 @@ interface OnPicture extends PictureTools {
   /** whether that is another than the look itself */
   passing: boolean;
   onPick: ((at: { x: number; y: number }, mean: (side: number) => [number, number, number] | null) => void) | null;
-  onPull: { start: (colour: [number, number, number]) => void; move: (upPx: number) => void } | null;
+  onPull: { start: (colour: [number, number, number], at: { x: number; y: number }) => void; move: (upPx: number) => void } | null;
 }
 
 /** The tools a step lends the hand on the picture: pick a colour, set a curve's point, drag a hue. */
-export function usePictureTools(look: Look, selected: string): OnPicture {
+export function usePictureTools(look: Look, selected: string, frame: Frame): OnPicture {
   const dispatch = useAppDispatch(), [tool, onTool] = useState<PictureTool>('off'), [size, onSize] = useState(11), [channel, onChannel] = useState('points'), [band, onBand] = useState<BandCurve>('hue'), [showing, onShow] = useState(false), pull = useRef<{ hue: number; from: number; gesture: string } | null>(null);
   const step = stepsOf(look).find((s) => s.id === selected), params = step ? { ...defaultsOf(stepKind(step.kind)!), ...step.params } : {};
   useEffect(() => { onTool('off'); onChannel('points'); onShow(false); }, [selected]);
@@ -45,6 +48,16 @@ export function usePictureTools(look: Look, selected: string): OnPicture {
       return out;
     };
   }, [tool, showing, selected]);
+  // what comes to the step, not what leaves the look, is what its curve and its hues are about
+  const kept = useRef<{ key: string; picture: Promise<Incoming> } | null>(null), come = useRef<Incoming | null>(null);
+  const incoming = (): Promise<Incoming | null> => {
+    const reaching = before(look, selected);
+    if (!reaching) return Promise.resolve(null);
+    const key = `${frame.id} ${frame.hash} ${JSON.stringify([reaching, frame.groundwork])}`;
+    if (kept.current?.key !== key) { come.current = null; const picture = smallPicture(frame, reaching); kept.current = { key, picture }; picture.then((p) => { if (kept.current?.key === key) come.current = p; }, () => { kept.current = null; }); }
+    return kept.current.picture;
+  };
+  useEffect(() => { if (tool === 'point' || tool === 'pull') incoming().catch((e: unknown) => complain(e instanceof Error ? e.message : String(e))); }, [tool, look, selected, frame]);
   const set = (values: Parameters<typeof act.parametersSet>[0]['values'], words: string, gesture: string): void => { if (step) dispatch(act.parametersSet({ id: step.id, values, words, gesture })); };
   const onPick: OnPicture['onPick'] = tool === 'range' ? (_at, mean) => {
     const colour = mean(size);
@@ -52,15 +65,15 @@ export function usePictureTools(look: Look, selected: string): OnPicture {
     const { lightness, chroma, hue } = lchOf(colour);
     set({ hue: Math.round(hue * 10) / 10, chroma: Math.round(Math.min(0.37, chroma) * 1000) / 1000, lightness: Math.round(Math.min(1, lightness) * 1000) / 1000 }, 'Pick a colour', '');
     onTool('off');
-  } : tool === 'point' ? (_at, mean) => {
-    const colour = mean(5), points = params[channel] as CurvePoints;
+  } : tool === 'point' ? (at, mean) => {
+    const colour = come.current ? meanAt(come.current, at, 5) : mean(5), points = params[channel] as CurvePoints;
     if (!colour) return;
-    const value = channel === 'points' ? luma(colour) : colour[['red', 'green', 'blue'].indexOf(channel)]! / 255, x = Math.round(inverse(monotoneCubic(points), value) * 1000) / 1000;
+    const value = channel === 'points' ? luma(colour) : colour[['red', 'green', 'blue'].indexOf(channel)]! / 255, x = Math.round((come.current ? value : inverse(monotoneCubic(points), value)) * 1000) / 1000;
     if (points.length < 24 && points.every((p) => Math.abs(p[0] - x) > 0.012) && x > 0.002 && x < 0.998) set({ [channel]: [...points, [x, Math.round(monotoneCubic(points)(x) * 1000) / 1000] as const].sort((a, b) => a[0] - b[0]) }, 'Point from the picture', '');
   } : null;
   const onPull: OnPicture['onPull'] = tool === 'pull' ? {
-    start: (colour) => { const { hue } = lchOf(colour), handles = params[band] as readonly BandHandle[], near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22); pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` }; },
+    start: (colour, at) => { const { hue } = lchOf(come.current ? meanAt(come.current, at, 5) : colour), handles = params[band] as readonly BandHandle[], near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22); pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` }; },
     move: (up) => { const p = pull.current, declared = stepKind('hueBands')!.params[band] as BandParameter; if (!p) return; const value = Math.min(declared.max, Math.max(declared.min, p.from + (up / 140) * declared.max)); set({ [band]: pulledHandles(params[band] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) }, 'Drag a hue', p.gesture); },
   } : null;
-  return { tool, onTool, size, onSize, channel, onChannel, band, onBand, onShow, shown, passing: tool === 'range' || showing, onPick, onPull };
+  return { tool, onTool, size, onSize, channel, onChannel, band, onBand, onShow, incoming, shown, passing: tool === 'range' || showing, onPick, onPull };
 }

@@ -47,7 +47,7 @@ interface Props {
   /** a click on the picture, as fractions of it, instead of panning; `mean` is the colour shown over a square there */
   onPick?: ((at: { x: number; y: number }, mean: (side: number) => [number, number, number] | null) => void) | null;
   /** a drag up or down from a place, of the colour shown there, instead of panning */
-  onPull?: { start: (colour: [number, number, number]) => void; move: (upPx: number) => void } | null;
+  onPull?: { start: (colour: [number, number, number], at: { x: number; y: number }) => void; move: (upPx: number) => void } | null;
   /** a Shift-click on the picture */
   onPin?: (at: { x: number; y: number }) => void;
   /** marks pixels at either end of the scale, over the picture */
@@ -165,7 +165,7 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, passing
           if (limiting) { const at = fractionAt(e.clientX, e.clientY); if (at) { e.currentTarget.setPointerCapture(e.pointerId); limitFrom.current = at; } return; }
           if (onPin && e.shiftKey && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPin(at); return; }
           if (onPick && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY); if (at) onPick(at, (side) => meanAt(at, side)); return; }
-          if (onPull && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY), colour = at && meanAt(at, 5); if (colour) { e.currentTarget.setPointerCapture(e.pointerId); pullFrom.current = e.clientY; onPull.start(colour); } return; }
+          if (onPull && !panning && !onWipe) { const at = fractionAt(e.clientX, e.clientY), colour = at && meanAt(at, 5); if (colour) { e.currentTarget.setPointerCapture(e.pointerId); pullFrom.current = e.clientY; onPull.start(colour, at!); } return; }
           if (!onWipe && !pans) return;
           e.currentTarget.setPointerCapture(e.pointerId);
           drag.current = { x: e.clientX, y: e.clientY, cx: centre.x, cy: centre.y, wipe: onWipe };
