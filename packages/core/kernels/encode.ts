@@ -83,7 +83,8 @@ export function encode(r: usize, g: usize, b: usize, n: i32, p: usize, dst: usiz
     const o = <usize>i << 2;
     const a = v128.load(r + o), c = v128.load(g + o), e = v128.load(b + o);
     let u = row(p, a, c, e), v = row(p + 12, a, c, e), w = row(p + 24, a, c, e);
-    const peak = f32x4.pmax(u, f32x4.pmax(v, w)), least = f32x4.pmin(u, f32x4.pmin(v, w)), low = f32x4.le(peak, s(1));
+    const peak = f32x4.pmax(u, f32x4.pmax(v, w)), least = f32x4.pmin(u, f32x4.pmin(v, w)), low = v128.or(f32x4.le(peak, s(1.0001)), f32x4.ge(least, s(1)));
+    // white is white, be it by a rounding more
     let inside = v128.and(f32x4.ge(least, f32x4.mul(peak, safe)), low);
     if (!i32x4.all_true(inside)) {
       inside = v128.and(f32x4.ge(least, f32x4.mul(peak, safeShare(u, v, w, peak, least, shares))), low);

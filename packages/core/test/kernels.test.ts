@@ -76,7 +76,11 @@ function encoded(list: readonly Vector3[], space: OutputSpace, share: number | n
 
 describe('encoding', () => {
   it.each(['srgb', 'p3'] as const)('%s: the quick look at the least channel passes over no colour that has to be drawn in', (space) => {
-    for (const list of [colours(6000, 0, 1), colours(6000, -0.1, 0.6), colours(3000, 0, 1.6), colours(2000, 0, 0.02)]) expect(encoded(list, space, null)).toEqual(encoded(list, space, 2));
+    for (const list of [colours(6000, 0, 1), colours(6000, -0.1, 0.6), colours(3000, 0, 1.6), colours(2000, 0, 0.02)]) {
+      const quick = encoded(list, space, null), slow = encoded(list, space, 2);
+      // beyond white both say white, the long way with its rounding
+      quick.forEach((v, i) => { const o = i - (i % 3), white = [0, 1, 2].every((k) => quick[o + k] === 65535); expect(Math.abs(v - slow[i]!), list[o / 3]!.join(' ')).toBeLessThanOrEqual(white ? 30 : 0); });
+    }
   });
   const width = 203, height = 31, plate = { width, height, data: Uint16Array.from({ length: width * height * 3 }, (_, i) => plateOffset + plateScale * (0.02 + 0.9 * scatter(i, i % 3))) }, p = plan(null, { profile, seed: 99 }, 'srgb');
   it('bytes with and without their fourth are the same picture, in rows of any width', () => {

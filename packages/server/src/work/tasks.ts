@@ -14,7 +14,7 @@ import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyep
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
 import { drawingOf, drawPlate, guideDrawing, wholeFor, needsGuide, type Area, type DrawnFrame } from '@dyepot/core/src/groundwork/draw.ts';
-import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
@@ -82,10 +82,10 @@ function makeFolder(path: string): void {
   }
 }
 
-async function decodePlate(path: string): Promise<{ facts: RawFacts; plate: Plate }> {
+/** Decodes a raw; its noise is measured where it is asked for. */
+async function decodePlate(path: string, noisy: boolean): Promise<{ facts: RawFacts; plate: Plate }> {
   const { facts, raw } = await decodeRaw(path);
-  const noise = estimateNoise(raw, facts);
-  return { facts: { ...facts, noise }, plate: makePlate(await kernels(), raw, facts) };
+  return { facts: noisy ? { ...facts, noise: estimateNoise(raw, facts) } : facts, plate: makePlate(await kernels(), raw, facts) };
 }
 
 export interface Imported { hash: string; facts: RawFacts; width: number; height: number; survey: Survey; signature: number[]; kelvin: number; tintDuv: number }
@@ -93,7 +93,7 @@ export interface Imported { hash: string; facts: RawFacts; width: number; height
 /** Reads a raw: its facts, its plate's smaller levels into `plates/<hash>`, its survey. */
 export async function importRaw({ path, plates }: { path: string; plates: string }): Promise<Imported> {
   // the file is summed up while another thread decodes it
-  const [hash, { facts, plate }] = await Promise.all([contentHash(path), decodePlate(path)]);
+  const [hash, { facts, plate }] = await Promise.all([contentHash(path), decodePlate(path, true)]);
   const folder = join(plates, hash);
   mkdirSync(folder, { recursive: true });
   let level = plate;
@@ -110,7 +110,7 @@ export async function importRaw({ path, plates }: { path: string; plates: string
 /** Makes the full level of a plate on disk when it is not there. */
 export async function ensureFullLevel({ path, folder }: { path: string; folder: string }): Promise<void> {
   if (existsSync(levelFile(folder, 0))) return;
-  const { plate } = await decodePlate(path);
+  const { plate } = await decodePlate(path, false);
   mkdirSync(folder, { recursive: true });
   writeWhole(levelFile(folder, 0), new Uint8Array(plate.data.buffer));
 }
@@ -173,7 +173,7 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
 
 /** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
 async function renderFull(path: string, known: string | null, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number }> {
-  const k = await kernels(), [hash, { facts, plate: decoded }] = await Promise.all([known ?? contentHash(path), decodePlate(path)]), frame = drawn(decoded, facts);
+  const k = await kernels(), [hash, { facts, plate: decoded }] = await Promise.all([known ?? contentHash(path), decodePlate(path, groundwork !== null && !partIsPlain(groundwork, 'detail'))]), frame = drawn(decoded, facts);
   const p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame }, space), guided = guideDrawing(groundwork, frame);
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
