@@ -79,6 +79,17 @@ describe('the bench', () => {
     await track.dblclick();
     await settled();
   });
+  it('the exact view goes as soon as the hand moves, and none of an older look comes while it goes on moving', async () => {
+    const track = page.getByRole('slider', { name: 'Change' }), covered = (): Promise<boolean> => page.getByTestId('exact').evaluate((c) => !c.classList.contains('hidden'));
+    await page.locator('.exact-mark').waitFor();
+    expect(await covered()).toBe(true);
+    await track.focus();
+    const seen: boolean[] = [];
+    for (let i = 0; i < 34; i++) { await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'); await page.waitForTimeout(70); seen.push(await covered()); }
+    expect(seen.filter(Boolean)).toHaveLength(0);
+    await page.locator('.exact-mark').waitFor();
+    expect(await covered()).toBe(true);
+  });
   it('the page catches up with the controls: the chain names what the look now is', async () => {
     const strength = page.locator('.tray-strength').getByRole('slider');
     await strength.focus();

@@ -56,7 +56,7 @@ interface Props {
 
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
 export function FrameView({ darkroom, frame, look, ground, mask = false, passing = false, before, view, onView, live, readout, onReadouts, children, onPick = null, onPull = null, onPin, clipping }: Props): React.JSX.Element {
-  const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), exactCanvas = useRef<HTMLCanvasElement>(null), marks = useRef<HTMLCanvasElement>(null);
+  const stage = useRef<HTMLDivElement>(null), canvas = useRef<HTMLCanvasElement>(null), beforeCanvas = useRef<HTMLCanvasElement>(null), exactCanvas = useRef<HTMLCanvasElement>(null), leaveExact = useRef(() => {}), marks = useRef<HTMLCanvasElement>(null);
   const [full, setSize] = useState({ width: 0, height: 0 }), [probe, setProbe] = useState(''), [panning, setPanning] = useState(false);
   const drag = useRef<{ x: number; y: number; cx: number; cy: number; wipe: boolean } | null>(null), pullFrom = useRef<number | null>(null), limitFrom = useRef<{ x: number; y: number } | null>(null);
   const density = Math.min(2, window.devicePixelRatio || 1), picture = outputSize(ground, frame), { zoom, centre, compare, wipe, across, limit, limiting, surround } = view;
@@ -74,12 +74,13 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, passing
   const laid = size.width > 0 ? layOut(picture, size, view, density) : null, { piece, box, seen } = laid ?? {};
   const [ready, setReady] = useState(0), [painted, setPainted] = useState(0), visible = ready === frame.id, marking = Boolean(clipping?.black || clipping?.white), [drop, paced] = useDraftPace();
   const coarse = piece ? Math.min(plateLevels - 1, piece.level + drop) : 0, small = piece && piece.width * piece.height > 2e5 && piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width && coarse > piece.level ? { level: coarse, x: 0, y: 0, ...levelSize(picture.width, picture.height, coarse) } : null;
-  const message = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, mask, limit, rank: 1, canvas, workers: leadBands, readout, draft: small, live, onPainted: () => { setReady(frame.id); if (marking) setPainted((n) => n + 1); }, onDraft: paced, onAsked: () => exactCanvas.current?.classList.add('hidden'), onReadouts: (r) => { onReadouts(r); if (marking) setPainted((n) => n + 1); } });
+  const message = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, mask, limit, rank: 1, canvas, workers: leadBands, readout, draft: small, live, onPainted: () => { setReady(frame.id); if (marking) setPainted((n) => n + 1); }, onDraft: paced, onAsked: () => leaveExact.current(), onReadouts: (r) => { onReadouts(r); if (marking) setPainted((n) => n + 1); } });
   useFrameRender(darkroom, { name: 'before', frame, piece: piece ?? null, look: before.look, ground: before.ground, rank: 2, canvas: beforeCanvas, workers: bothWorkers, wanted: compare !== 'off' });
 
   // fitted, the quick view gives way to the exact one when the hand rests
   const fitted = zoom === 'fit' && laid && laid.scale < 0.98 && visible && compare !== 'before' && !mask && !passing ? { width: Math.min(picture.width, Math.round(laid.box.width * density)), height: Math.min(picture.height, Math.round(laid.box.height * density)) } : null;
-  const isExact = useExact(exactCanvas, frame, look, ground, fitted);
+  const { isExact, leave } = useExact(exactCanvas, frame, look, ground, fitted);
+  leaveExact.current = leave;
 
   // clipped pixels, each in the colour of the channels that clip
   useEffect(() => {

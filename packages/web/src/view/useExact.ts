@@ -1,5 +1,5 @@
 import type { Groundwork, Look } from '@dyepot/core';
-import { useEffect, useState, type RefObject } from 'react';
+import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { Frame } from '../types.ts';
 
 /** How long the hand rests before the exact view is asked for. */
@@ -7,10 +7,11 @@ const restMs = 1000;
 
 /**
  * Once the hand has rested, paints a canvas with the full-size render scaled down in linear light, as a delivered file
- * would look this small. Says whether what is wanted now is painted. Nothing is asked for while `size` is null.
+ * would look this small. Says whether what is wanted now is painted; `leave` gives up what is painted and what is under way,
+ * as soon as the hand moves again. Nothing is asked for while `size` is null.
  */
-export function useExact(canvas: RefObject<HTMLCanvasElement | null>, frame: Frame, look: Look | null, ground: Groundwork | null, size: { width: number; height: number } | null): boolean {
-  const [painted, setPainted] = useState<{ of: readonly unknown[] } | null>(null), width = size?.width ?? 0, height = size?.height ?? 0;
+export function useExact(canvas: RefObject<HTMLCanvasElement | null>, frame: Frame, look: Look | null, ground: Groundwork | null, size: { width: number; height: number } | null): { isExact: boolean; leave: () => void } {
+  const [painted, setPainted] = useState<{ of: readonly unknown[] } | null>(null), width = size?.width ?? 0, height = size?.height ?? 0, stop = useRef(() => {});
   useEffect(() => {
     if (width === 0) return;
     const abort = new AbortController();
@@ -19,12 +20,15 @@ export function useExact(canvas: RefObject<HTMLCanvasElement | null>, frame: Fra
         const c = canvas.current;
         if (!r.ok || !c) return;
         const rgba = new Uint8ClampedArray(await r.arrayBuffer());
+        if (abort.signal.aborted) return;
         c.width = width; c.height = height;
         c.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
         setPainted({ of: [frame.id, look, ground, width, height] });
       }).catch(() => { /* a newer wish has taken this one's place, or the server is away: the quick view stays */ });
     }, restMs);
-    return () => { clearTimeout(timer); abort.abort(); };
+    stop.current = () => { clearTimeout(timer); abort.abort(); };
+    return () => stop.current();
   }, [canvas, frame.id, frame.hash, look, ground, width, height]);
-  return painted !== null && [frame.id, look, ground, width, height].every((v, i) => v === painted.of[i]);
+  const leave = useCallback(() => { stop.current(); setPainted(null); }, []);
+  return { isExact: painted !== null && [frame.id, look, ground, width, height].every((v, i) => v === painted.of[i]), leave };
 }
