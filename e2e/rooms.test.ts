@@ -128,9 +128,12 @@ describe('deliveries', () => {
     await page.getByRole('button', { name: 'Deliver', exact: true }).click();
     await page.getByRole('button', { name: 'Stop' }).click();
     await page.getByTestId('delivery').first().getByText('stopped', { exact: true }).waitFor();
-    await page.waitForTimeout(600);
-    const done = Number(/^(\d+) of/.exec((await page.getByTestId('delivery').first().locator('.delivery-line').textContent())!)![1]), files = readdirSync(out);
-    expect(files.length).toBe(done);
+    // frames under way when it was stopped are still finished
+    const jobs = async (): Promise<{ items?: { state: string }[]; id: number }> => { const [{ id }] = (await (await page.request.get(`${stage.origin}/api/jobs`)).json()) as [{ id: number }]; return (await (await page.request.get(`${stage.origin}/api/jobs/${id}`)).json()) as { id: number; items: { state: string }[] }; };
+    while ((await jobs()).items!.some((i) => i.state === 'running')) await page.waitForTimeout(100);
+    const files = readdirSync(out), counted = (await jobs()).items!.filter((i) => i.state === 'done').length;
+    expect(files.length).toBe(counted);
+    await page.getByTestId('delivery').first().locator('.delivery-line').getByText(new RegExp(`^${counted} of`)).waitFor();
     expect(files.every((f) => f.endsWith('.png'))).toBe(true);
   });
   it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));
