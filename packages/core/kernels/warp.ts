@@ -34,9 +34,9 @@ function edge(plane: usize, width: i32, height: i32, ix: i32, iy: i32, wx: usize
   const v = i32x4.trunc_sat_f32x4_s(f32x4.pmin(s(65535), f32x4.pmax(s(0), f32x4.add(f32x4.mul(sum, s(1.0 / 16384.0)), s(32768.5)))));
   return i16x8.narrow_i32x4_u(v, v);
 }
-/** The first pixel of the six about a place (in pixel centres), and which of 256 places between two it is. */
+/** The first pixel of the six about a place (in pixel centres; what lies beyond any picture, or nowhere, is held near), and which of 256 places between two it is. */
 // @ts-ignore: decorator
-@inline function firstOf(low: v128): v128 { return i32x4.sub(i32x4.trunc_sat_f32x4_s(low), i32x4.splat(2)); }
+@inline function firstOf(low: v128): v128 { return i32x4.sub(i32x4.trunc_sat_f32x4_s(f32x4.pmin(s(1e6), f32x4.pmax(s(-1e6), low))), i32x4.splat(2)); }
 // @ts-ignore: decorator
 @inline function betweenOf(x: v128, low: v128): v128 { return i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(f32x4.sub(x, low), s(256)), s(0.5))); }
 

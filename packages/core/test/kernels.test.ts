@@ -114,6 +114,12 @@ describe('resampling', () => {
     const ramp = (x: number): number => 5000 + 400 * x, half = warped(40, 12, ramp, [1, 0, 0.5, 0, 1, 0, 0, 0, 1]), whole = warped(40, 12, ramp, [1, 0, 3 + 1e-6, 0, 1, 0, 0, 0, 1]);
     for (let x = 4; x < 34; x++) { expect(Math.abs(half.data[6 * 40 + x]! - ramp(x + 0.5))).toBeLessThanOrEqual(2); expect(Math.abs(whole.data[6 * 40 + x]! - ramp(x + 3))).toBeLessThanOrEqual(2); }
   });
+  it('a view that looks past its own horizon stops nothing', () => {
+    const out = warped(48, 16, (x) => 3000 + 900 * x, [1, 0, 0, 0, 1, 0, 0.05, 0, -1.025]);
+    expect(out.data).toHaveLength(48 * 16 * 3);
+    // near the middle column the place is nowhere at all; what is shown there is of the picture's own range
+    expect(Math.max(...out.data)).toBeLessThan(60000);
+  });
   it('keeps each colour to itself, and repeats the border', () => {
     const out = warped(30, 20, (_x, _y, c) => [9000, 30000, 60000][c]!, toSourceOf(20, 30, 20));
     for (let c = 0; c < 3; c++) for (let i = 0; i < 600; i++) expect(Math.abs(out.data[c * 600 + i]! - [9000, 30000, 60000][c]!)).toBeLessThanOrEqual(1);

@@ -8,7 +8,7 @@ import { useExact } from './useExact.ts';
 import { layOut, nextZoom, scaleOf, zoomAt, type Box, type ViewState } from './layout.ts';
 import { useFrameRender, type Treatment } from './useFrameRender.ts';
 
-const bothWorkers = [0, 1] as const, leadBands = [0, 1] as const;
+const bothWorkers = [0, 1] as const;
 /** What a draft may take, in milliseconds, before drafts are made coarser; and what it has to fall below for finer ones. */
 const draftLimits = { slow: 28, quick: 8 };
 let usualDrop = 1;
@@ -74,7 +74,7 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, passing
   const laid = size.width > 0 ? layOut(picture, size, view, density) : null, { piece, box, seen } = laid ?? {};
   const [ready, setReady] = useState(0), [painted, setPainted] = useState(0), visible = ready === frame.id, marking = Boolean(clipping?.black || clipping?.white), [drop, paced] = useDraftPace();
   const coarse = piece ? Math.min(plateLevels - 1, piece.level + drop) : 0, small = piece && piece.width * piece.height > 2e5 && piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width && coarse > piece.level ? { level: coarse, x: 0, y: 0, ...levelSize(picture.width, picture.height, coarse) } : null;
-  const message = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, mask, limit, rank: 1, canvas, workers: leadBands, readout, draft: small, live, onPainted: () => { setReady(frame.id); if (marking) setPainted((n) => n + 1); }, onDraft: paced, onAsked: () => leaveExact.current(), onReadouts: (r) => { onReadouts(r); if (marking) setPainted((n) => n + 1); } });
+  const message = useFrameRender(darkroom, { name: 'lead', frame, piece: piece ?? null, look, ground, mask, limit, rank: 1, canvas, workers: bothWorkers, readout, draft: small, live, onPainted: () => { setReady(frame.id); if (marking) setPainted((n) => n + 1); }, onDraft: paced, onAsked: () => leaveExact.current(), onReadouts: (r) => { onReadouts(r); if (marking) setPainted((n) => n + 1); } });
   useFrameRender(darkroom, { name: 'before', frame, piece: piece ?? null, look: before.look, ground: before.ground, rank: 2, canvas: beforeCanvas, workers: bothWorkers, wanted: compare !== 'off' });
 
   // fitted, the quick view gives way to the exact one when the hand rests

@@ -15,7 +15,7 @@ interface Options extends Treatment {
   frame: Frame | undefined;
   piece: Piece | null;
   canvas: RefObject<HTMLCanvasElement | null>;
-  /** the worker of each band that a piece is cut into; with more bands than workers a draft finds its way between them */
+  /** the worker of each band that a piece is cut into */
   workers: readonly number[];
   /** lower goes first in the workers */
   rank: number;
@@ -70,7 +70,7 @@ const sameTreatment = (a: Treatment | null, b: Treatment): boolean => a !== null
 export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted, onReadouts, onAsked, onDraft }: Options): string | null {
   const [message, setMessage] = useState<string | null>(null), parts = useRef<(Readouts | null)[]>([]), shownParts = useRef(0), sent = useRef<Treatment | null>(null), asked = useRef({ key: '', stamp: '' }), waiting = useRef(false), draftFrom = useRef(0), /** the wishes numbered, and the newest that is on the canvas whole and as a draft */ turn = useRef(0), wholeTurn = useRef(0), draftTurn = useRef(0), timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
-  const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftBands = Math.min(workers.length, 2), draftHolds = shown && draft ? bandsOf(frame, ground, draft, draftBands).map((b) => b.url).join(' ') : '';
+  const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
   const latest = { key, frame, piece, draft, holds, draftHolds, readout, limit, live, onPainted, onReadouts, onAsked, onDraft }, now = useRef(latest);
   now.current = latest;
 
@@ -115,7 +115,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
         came[i] = done;
         if (came.some((p) => p === null)) return;
         if (scratch.width !== d.width || scratch.height !== d.height) { scratch.width = d.width; scratch.height = d.height; }
-        came.forEach((p, k) => scratch.getContext('2d')!.putImageData(new ImageData(p!.rgba, p!.width, p!.height), 0, k * Math.ceil(d.height / draftBands)));
+        came.forEach((p, k) => scratch.getContext('2d')!.putImageData(new ImageData(p!.rgba, p!.width, p!.height), 0, k * Math.ceil(d.height / workers.length)));
         c.getContext('2d')!.drawImage(scratch, 0, 0, c.width, c.height);
         c.dataset['draftAt'] = String(performance.now());
         if (draftFrom.current > 0) { now.current.onDraft?.(performance.now() - draftFrom.current); draftFrom.current = 0; }
@@ -140,9 +140,9 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     canvas.current?.setAttribute('aria-busy', 'true');
     clearTimeout(timer.current);
     const wish = ++turn.current;
-    const render = (slot: string, of2: Piece, count: number, held: string): void => { const { jobs, urls } = jobsOf({ frame: f, piece: of2, readout: kind, limit: part }, treatment, count); if (urls === held) jobs.forEach((job, i) => darkroom.render(`${slot}:${i}`, job, `${of}#${wish}`)); };
-    const whole = (): void => { waiting.current = false; render(name, p, workers.length, now.current.holds); };
-    if (d && asked.current.key === of) { draftFrom.current ||= performance.now(); render(`${name}-draft`, d, draftBands, now.current.draftHolds); timer.current = setTimeout(whole, restMs); } else whole();
+    const render = (slot: string, drawn: Piece, held: string): void => { const { jobs, urls } = jobsOf({ frame: f, piece: drawn, readout: kind, limit: part }, treatment, workers.length); if (urls === held) jobs.forEach((job, i) => darkroom.render(`${slot}:${i}`, job, `${of}#${wish}`)); };
+    const whole = (): void => { waiting.current = false; render(name, p, now.current.holds); };
+    if (d && asked.current.key === of) { draftFrom.current ||= performance.now(); render(`${name}-draft`, d, now.current.draftHolds); timer.current = setTimeout(whole, restMs); } else whole();
   };
   useEffect(() => store.subscribe(() => {
     const next = now.current.live?.(store.getState());
