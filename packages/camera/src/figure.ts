@@ -34,7 +34,7 @@ function face(q: Point): number {
   d = blend(d, limb(p, [0, -0.064, 0.0845], [0.016, -0.0615, 0.076], 0.0055, 0.003), 0.007);
   d = blend(d, egg(p, [0.076, 0.0, -0.012], [0.009, 0.031, 0.019]), 0.009);
   d = carve(d, egg(p, [0.084, 0.002, -0.006], [0.006, 0.018, 0.009]), 0.006);
-  d = blend(d, limb(q, [0, -0.08, -0.022], [0, -0.25, -0.045], 0.05, 0.056), 0.035);
+  d = blend(d, limb(q, [0, -0.08, -0.022], [0, -0.22, -0.03], 0.05, 0.05), 0.035);
   // the two muscles that run from behind the ear to the pit of the neck
   return blend(d, limb(p, [0.05, -0.06, -0.02], [0.014, -0.21, 0.012], 0.014, 0.011), 0.03);
 }
@@ -138,11 +138,14 @@ export function addFigure(mesh: Mesh, random: () => number, pose: Pose, material
     const t = torso(p), s = sleeve(p);
     return t > 0.2 && s > 0.2 ? Math.min(t, s) : blend(t, s, 0.035) + 0.003 * (fractal(p[0] * 26, p[1] * 22, p[2] * 26, 2) - 0.5);
   };
+  /** Distance to the edge of the apron over the body, below zero where it lies. */
   const bib = (p: Point): number => {
     const q = straight(p), half = q[1] > 1.03 ? 0.115 + 0.02 * (1.33 - q[1]) : 0.115 + 0.9 * Math.min(0.1, 1.03 - q[1]) + 0.05 * (1.03 - q[1]), wavy = 0.006 * noise3(q[1] * 9, q[0] > 0 ? 3 : 8, 1);
-    const strap = smoothstep(0.008, 0, Math.abs(Math.abs(q[0]) - 0.1 + 0.25 * Math.max(0, q[1] - 1.33)) - 0.012) * (q[1] > 1.3 ? 1 : 0);
-    const string = q[1] > 1.02 && q[1] < 1.045 ? 1 : 0;
-    return Math.max(q[2] > 0.02 ? smoothstep(0.006, -0.002, Math.abs(q[0]) - half + wavy) * (q[1] < 1.33 ? 1 : 0) : 0, strap, string) * (sleeve(p) > torso(p) + 0.01 ? 1 : 0);
+    // over the shoulders and, drawing together, down the back to the string
+    const back = q[2] < 0.02 && q[1] < 1.36 ? 0.022 + 0.078 * smoothstep(1.02, 1.36, q[1]) : 0.1 - 0.25 * Math.max(0, q[1] - 1.33);
+    const strap = q[1] > 1.3 || q[2] < 0.02 ? Math.max(Math.abs(Math.abs(q[0]) - back) - 0.013, 1.035 - q[1]) : 9, string = Math.abs(q[1] - 1.032) - 0.013;
+    const front = q[2] > 0.02 ? Math.max(Math.abs(q[0]) - half + wavy, q[1] - 1.33) : 9;
+    return Math.max(Math.min(front, strap, string), torso(p) - sleeve(p) + 0.01);
   };
   // the opening at the neck, and room for the forearms in the rolled sleeves
   const hollow = (p: Point): number => {
@@ -157,6 +160,6 @@ export function addFigure(mesh: Mesh, random: () => number, pose: Pose, material
   const ends = pose.arms.flatMap((a) => [a.elbow, a.hand.wrist]), body = emptyMesh();
   const low: Point = [Math.min(-0.36, ...ends.map((e) => e[0] - 0.1)), 0.04, Math.min(-0.32, ...ends.map((e) => e[2] - 0.1))];
   const high: Point = [Math.max(0.36, ...ends.map((e) => e[0] + 0.1)), Math.max(1.5, ...ends.map((e) => e[1] + 0.1)), Math.max(0.36, ...ends.map((e) => e[2] + 0.1))];
-  addField(body, low, high, 0.0062, (p) => { const c = cloth(p); return c > 0.05 ? c : carve(c - 0.005 * bib(p), hollow(p), 0.006); }, () => materials.clothes, (p) => [cloth(p) < 0.03 ? bib(p) : 0, 0]);
+  addField(body, low, high, 0.0055, (p) => { const c = cloth(p); return c > 0.05 ? c : carve(c - 0.004 * smoothstep(0.003, -0.003, bib(p)), hollow(p), 0.006); }, () => materials.clothes, (p) => [cloth(p) < 0.03 ? Math.min(1, Math.max(0, 0.5 - 25 * bib(p))) : 0, 0]);
   append(body, [0, 0, 0], 0, 0);
 }

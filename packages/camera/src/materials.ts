@@ -28,9 +28,9 @@ export const woven = (paint: Paint, through: number, threads = 900): Material =>
 
 /** Clothes in space: linen with slubs and small creases; another colour where u is over a half. */
 export const linen = (shirt: Paint, apron: Paint = shirt): Material => (s, o) => {
-  const over = smoothstep(0.46, 0.54, s.u), paint = shirt.map((v, k) => v + (apron[k]! - v) * over) as unknown as Paint;
+  const over = smoothstep(0.48, 0.52, s.u), paint = shirt.map((v, k) => v + (apron[k]! - v) * over) as unknown as Paint;
   const weave = Math.sin(s.x * 2100 + 3 * noise3(s.x * 90, s.y * 30, s.z * 90)) * Math.sin(s.y * 2100 + 2 * noise3(s.x * 50, s.y * 90, s.z * 50));
-  const worn = fractal(s.x * 11, s.y * 11, s.z * 11, 4) - 0.5, k = 0.92 + 0.1 * weave + 0.3 * worn;
+  const worn = fractal(s.x * 11, s.y * 11, s.z * 11, 4) - 0.5, k = 0.92 + 0.1 * weave + 0.16 * worn;
   o.r = paint[0] * k; o.g = paint[1] * k; o.b = paint[2] * k;
   o.nx += crease(s.x, s.y, s.z); o.ny += crease(s.x + 9, s.y, s.z); o.nz += crease(s.x, s.y + 9, s.z);
   o.through = 0.04;

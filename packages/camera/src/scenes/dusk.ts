@@ -11,24 +11,26 @@ const sun: Point = unit([0.5, 0.06, -1]);
 function sky(dx: number, dy: number, dz: number, out: { r: number; g: number; b: number }): void {
   const height = Math.max(0, dy), near = Math.max(0, dx * sun[0] + dy * sun[1] + dz * sun[2]), band = Math.exp(-height * 7);
   const towards = 0.3 + 0.7 * near * near;
-  let r = 0.1 + 0.66 * band * towards, g = 0.16 + 0.23 * band * towards, b = 0.36 + 0.02 * band - 0.3 * band * towards;
+  let r = 0.11 + 0.56 * band * towards, g = 0.2 + 0.27 * band * towards, b = 0.34 + 0.04 * band - 0.26 * band * towards;
   const halo = 1.3 * near ** 90 + 0.3 * near ** 12;
-  r += halo * 1.2; g += halo * 0.5; b += halo * 0.1;
+  r += halo * 0.9; g += halo * 0.5; b += halo * 0.14;
   if (dy > 0.015) {
     const px = dx / (dy + 0.09), pz = dz / (dy + 0.09);
     const cloud = smoothstep(0.44, 0.7, fractal(px * 0.55 + 3, pz * 1.6, 1.7, 6)) * smoothstep(0.015, 0.12, dy) * 0.85;
     const lit = Math.max(0, fractal(px * 0.55 + 3.2, pz * 1.6 + 0.3, 1.7, 5) - 0.4) * 2, under = band * towards;
-    r += cloud * (0.25 + 1.6 * under - 0.5 * lit * r); g += cloud * (0.16 + 0.55 * under - 0.5 * lit * g); b += cloud * (0.17 + 0.3 * under - 0.45 * lit * b);
+    r += cloud * (0.2 + 1.1 * under - 0.5 * lit * r); g += cloud * (0.18 + 0.55 * under - 0.5 * lit * g); b += cloud * (0.18 + 0.26 * under - 0.45 * lit * b);
   }
   const k = dy < 0 ? 0.2 : 0.8;
   out.r = r * k; out.g = g * k; out.b = b * k;
 }
 
+const air = { r: 0, g: 0, b: 0 };
+
 /** Dyed cloth on a line in a meadow, the sun just above the hills. */
 export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight: Spectrum): Scene {
   const { mesh, random } = stage;
   const ground = (x: number, z: number): number => 0.25 * (fractal(x * 0.25, 3, z * 0.25, 3) - 0.5) - 0.02 * Math.max(0, -z - 3);
-  addSurface(mesh, 140, 200, use(stage, stone([0.1, 0.105, 0.045], 0.7, 0.6)), (u, v) => {
+  addSurface(mesh, 140, 200, use(stage, stone([0.12, 0.125, 0.055], 0.7, 0.2)), (u, v) => {
     const x = (u - 0.5) * 60, z = 4 - 56 * v * v;
     return [x, ground(x, z), z];
   });
@@ -68,7 +70,16 @@ export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight:
     addTube(mesh, [[-0.12, -0.2, -0.6], [-0.12, 0.95, -0.6]], 10, post, () => 0.02);
   }
   return {
-    mesh, materials: stage.materials, sky, skySpectrum: skyLight, medium: null, bounces: 2,
+    mesh, materials: stage.materials, sky, skySpectrum: skyLight, bounces: 2,
+    // the evening's haze: what is far goes towards the sky's own colour above it
+    medium: {
+      spectrum: skyLight, reach: 260, steps: 4,
+      at: (_x, y, _z, dx, _dy, dz, out) => {
+        sky(dx, 0.05, dz, air);
+        out.extinction = 0.0042 * Math.exp(-Math.max(0, y) * 0.03);
+        out.r = air.r * 0.8; out.g = air.g * 0.8; out.b = air.b * 0.8;
+      },
+    },
     lamps: [{ kind: 'far', towards: sun, spread: 0.02, power: 1100, spectrum: light, visible: true }],
     eye: ([[-0.2, 1.25, 3.1], [-0.75, 1.5, 2.5], [0.15, 1.2, 1.5], [-0.6, 1.5, 1.25]] as const)[view]!,
     target: ([[0.15, 1.28, -1.6], [0.15, 1.38, -1.4], [-0.05, 1.1, -0.6], [-1.0, 1.45, -1.2]] as const)[view]!,

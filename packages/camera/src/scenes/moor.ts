@@ -28,7 +28,7 @@ function addLocks({ mesh, random }: Stage, surface: (u: number, v: number) => Po
 export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight: Spectrum): Scene {
   const { mesh, random } = stage;
   const ground = (x: number, z: number): number => 0.5 * (fractal(x * 0.22, 1, z * 0.22, 4) - 0.5) + 3.2 * (fractal(x * 0.021 + 4, 6, z * 0.021, 3) - 0.45) * Math.min(1, Math.max(0, (-z - 3) / 30));
-  addSurface(mesh, 240, 260, use(stage, stone([0.16, 0.15, 0.075], 0.9, 0.6)), (u, v) => {
+  addSurface(mesh, 240, 260, use(stage, stone([0.16, 0.15, 0.075], 0.9, 0.25)), (u, v) => {
     const z = 4 - 130 * v * v, x = (u - 0.5) * (24 + (4 - z) * 1.2);
     return [x, ground(x, z), z];
   });
