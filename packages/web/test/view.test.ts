@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { levelSize, plateLevels, type Readouts } from '@dyepot/core';
 import { layOut, nextZoom, scaleOf, zoomAt, zoomSteps, type Zoom } from '../src/view/layout.ts';
+import { Gathered } from '../src/view/gathered.ts';
 import type { Answer, Job, Request } from '../src/view/renderWorker.ts';
 
 const pictures = fc.record({ width: fc.integer({ min: 200, max: 9000 }), height: fc.integer({ min: 200, max: 9000 }) }), stages = fc.record({ width: fc.integer({ min: 400, max: 2500 }), height: fc.integer({ min: 300, max: 1500 }) });
@@ -65,6 +66,22 @@ class HandWorker {
   say(data: Answer): void { this.onmessage!({ data }); }
 }
 
+describe('bands of a picture', () => {
+  it('come together when all were asked with the same word', () => {
+    const bands = new Gathered<number>(2);
+    expect(bands.add(0, 1, 'a', false)).toBeNull();
+    expect(bands.add(1, 2, 'b', false)).toBeNull();
+    expect(bands.add(0, 3, 'b', false)).toEqual([3, 2]);
+  });
+  it('mixed ones come when each is new, and the last word’s always come', () => {
+    const bands = new Gathered<number>(2);
+    bands.add(0, 1, 'a', true);
+    expect(bands.add(0, 2, 'b', true)).toBeNull();
+    expect(bands.add(1, 3, 'a', true)).toEqual([2, 3]);
+    expect(bands.add(1, 4, 'b', true)).toEqual([2, 4]);
+  });
+});
+
 describe('the darkroom', () => {
   const open = async (): Promise<{ room: InstanceType<typeof import('../src/view/darkroom.ts').Darkroom>; worker: HandWorker }> => {
     HandWorker.all = [];
@@ -73,7 +90,7 @@ describe('the darkroom', () => {
     return { room: new Darkroom(), worker: HandWorker.all[0]! };
   };
   const job = (n: number): Job => ({ plan: { scene: [n], passes: [], space: 'srgb', seed: 1 }, drawing: null as never, guide: null, readout: null });
-  const done = (worker: HandWorker, r: Extract<Request, { type: 'render' }>): void => worker.say({ type: 'rendered', id: r.id, slot: r.slot, width: 1, height: 1, rgba: new ArrayBuffer(4) });
+  const done = (worker: HandWorker, r: Extract<Request, { type: 'render' }>): void => worker.say({ type: 'rendered', id: r.id, slot: r.slot, width: 1, height: 1, rgba: new ArrayBuffer(4), readouts: null });
 
   const holdOf = (worker: HandWorker, slot: string): number => (worker.sent.filter((r) => r.type === 'hold' && r.slot === slot).at(-1) as Extract<Request, { type: 'hold' }>).id;
   const held = (worker: HandWorker, slot: string, id = holdOf(worker, slot)): void => worker.say({ type: 'held', id, slot });
@@ -96,10 +113,27 @@ describe('the darkroom', () => {
     const { room, worker } = await open(), slots = ['witness-1', 'witness-2', 'witness-3', 'lead-draft'];
     slots.forEach((s) => { room.hold(s, 0, s.startsWith('lead') ? 0 : 3, `/${s}`, () => {}, () => {}); held(worker, s); });
     slots.forEach((s) => room.render(s, job(1), 'a'));
-    // two are given at once; the draft takes the next place though it was asked for last
-    expect(worker.renders().map((r) => r.slot)).toEqual(['witness-1', 'witness-2']);
-    done(worker, worker.renders()[0]!);
+    // two are given at once; the draft goes beside them though it was asked for last
     expect(worker.renders().map((r) => r.slot)).toEqual(['witness-1', 'witness-2', 'lead-draft']);
+    done(worker, worker.renders()[0]!);
+    done(worker, worker.renders()[1]!);
+    expect(worker.renders().map((r) => r.slot)).toEqual(['witness-1', 'witness-2', 'lead-draft', 'witness-3']);
+  });
+  it('what is given up is told to the worker, paints nothing, and the next wish is rendered', async () => {
+    const { room, worker } = await open(), seen: string[] = [];
+    room.hold('lead', 0, 1, '/p', (_print, of) => seen.push(of), () => {});
+    held(worker, 'lead');
+    room.render('lead', job(1), 'a');
+    room.render('lead', job(2), 'b');
+    room.stop('lead');
+    expect(worker.sent.at(-1)).toEqual({ type: 'stop', id: worker.renders()[0]!.id });
+    expect(room.rests('lead')).toBe(false);
+    room.render('lead', job(3), 'c');
+    worker.say({ type: 'stopped', id: worker.renders()[0]!.id, slot: 'lead' });
+    expect(worker.renders().map((r) => r.job.plan.scene)).toEqual([[1], [3]]);
+    done(worker, worker.renders()[1]!);
+    expect(seen).toEqual(['c']);
+    expect(room.rests('lead')).toBe(true);
   });
   it('answers for a piece that was replaced are dropped, and a slot given up gives its place back', async () => {
     const { room, worker } = await open(), seen: string[] = [];

@@ -138,13 +138,19 @@ const formBytes = { rgba8: 4, rgb8: 3, rgb16: 6 } as const;
  * @param form RGBA or RGB in bytes, or RGB in 16 bits, interleaved
  */
 export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origin, form: Form, from: { planes: Planes; count: number } | null = null): Uint8Array<ArrayBuffer> {
+  const result = new Uint8Array(plate.width * plate.height * formBytes[form]);
+  renderRows(kernels, plan, plate, origin, form, from, { first: 0, end: plate.height, into: result });
+  return result;
+}
+
+/** Renders the rows of a plate region from `first` to before `end` into their place in a finished picture. */
+export function renderRows(kernels: Kernels, plan: Plan, plate: Plate, origin: Origin, form: Form, from: { planes: Planes; count: number } | null, { first, end, into }: { first: number; end: number; into: Uint8Array }): void {
   const { width, height } = plate, n = width * height, pixelBytes = formBytes[form];
-  const result = new Uint8Array(n * pixelBytes);
   const rows = Math.max(1, Math.floor(tilePixels / width)), passes = plan.passes.slice(from?.count ?? 0);
   const tile = rows * width;
   const work = layOut(kernels, tile + 8, plan, origin), bound = bind(kernels, work, passes, plan.scene, encodeParameters(plan.space), (origin.maps ?? []).slice(from?.count ?? 0));
-  for (let y = 0; y < height; y += rows) {
-    const count = Math.min(rows, height - y), size = count * width, start = y * width;
+  for (let y = first; y < end; y += rows) {
+    const count = Math.min(rows, end - y), size = count * width, start = y * width;
     if (from) {
       const f32 = kernels.f32();
       for (let c = 0; c < 3; c++) f32.set(from.planes.subarray(c * n + start, c * n + start + size), work.planes[c]! / 4);
@@ -154,7 +160,6 @@ export function render(kernels: Kernels, plan: Plan, plate: Plate, origin: Origi
       const o = j * width * 4;
       kernels.exports.encode(work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, bound.encode, work.out + j * width * pixelBytes, origin.x, origin.y + y + j, plan.seed, pixelBytes);
     }
-    result.set(kernels.u8().subarray(work.out, work.out + size * pixelBytes), start * pixelBytes);
+    into.set(kernels.u8().subarray(work.out, work.out + size * pixelBytes), start * pixelBytes);
   }
-  return result;
 }

@@ -5,7 +5,7 @@ import type { Answer, Job, Request } from './renderWorker.ts';
 export interface Print { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }
 interface Slot { worker: number; /** lower goes first: drafts, the lead, witnesses */ rank: number; /** number of the request to hold its piece; answers to older ones are dropped */ hold: number; ready: boolean; /** the render under way */ under: { id: number; of: string } | null; wanted: { job: Job; of: string } | null; /** number and word of the last print, whose readouts may follow */ printed: { id: number; of: string } | null; done: (print: Print, of: string) => void; read: (readouts: Readouts, of: string) => void; failed: (message: string) => void }
 
-/** How many renders a worker is given at once: one to do, and one so that it never waits for this page. */
+/** How many renders a worker is given at once: one to do, and one so that it never waits for this page; drafts besides. */
 const depth = 2;
 
 /**
@@ -26,7 +26,7 @@ export class Darkroom {
   hold(name: string, worker: number, rank: number, url: string, done: Slot['done'], failed: Slot['failed'], read: Slot['read'] = () => {}): void {
     const id = this.next++;
     this.slots.set(name, { worker, rank, hold: id, ready: false, under: null, wanted: this.slots.get(name)?.wanted ?? null, done, failed, read, printed: null });
-    this.send(worker, { type: 'hold', id, slot: name, url });
+    this.send(worker, { type: 'hold', id, slot: name, rank, url });
   }
 
   drop(name: string): void {
@@ -44,6 +44,14 @@ export class Darkroom {
     this.start(slot.worker);
   }
 
+  /** Gives up what a slot was asked to render, as far as it is not finished. */
+  stop(name: string): void {
+    const slot = this.slots.get(name);
+    if (!slot) return;
+    slot.wanted = null;
+    if (slot.under) this.send(slot.worker, { type: 'stop', id: slot.under.id });
+  }
+
   /** Whether a slot has nothing left to render. */
   rests(name: string): boolean { const slot = this.slots.get(name); return !slot || (slot.under === null && slot.wanted === null); }
 
@@ -53,10 +61,10 @@ export class Darkroom {
 
   /** Gives a worker what waits for it, by rank. */
   private start(worker: number): void {
-    while (this.given[worker]! < depth) {
+    for (;;) {
       let best: [string, Slot] | null = null;
       for (const entry of this.slots) { const s = entry[1]; if (s.worker === worker && s.ready && s.under === null && s.wanted && (!best || s.rank < best[1].rank)) best = entry; }
-      if (!best) return;
+      if (!best || (this.given[worker]! >= depth && best[1].rank > 0)) return;
       const [name, slot] = best, { job, of } = slot.wanted!, id = this.next++;
       slot.wanted = null;
       slot.under = { id, of };
@@ -66,14 +74,19 @@ export class Darkroom {
   }
 
   private answered(worker: number, answer: Answer): void {
-    if (answer.type === 'rendered' || answer.type === 'unrendered') this.given[worker]!--;
+    if (answer.type === 'rendered' || answer.type === 'unrendered' || answer.type === 'stopped') this.given[worker]!--;
     const slot = this.slots.get(answer.slot);
     if (slot && answer.type === 'held' && answer.id === slot.hold) slot.ready = true;
     else if (slot && answer.type === 'failed' && answer.id === slot.hold) { slot.wanted = null; slot.failed(answer.message); }
+    else if (slot?.under && answer.type === 'stopped' && answer.id === slot.under.id) slot.under = null;
     else if (slot?.under && (answer.type === 'rendered' || answer.type === 'unrendered') && answer.id === slot.under.id) {
       const { id, of } = slot.under;
       slot.under = null;
-      if (answer.type === 'rendered') { slot.printed = { id, of }; slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba) }, of); } else slot.failed(answer.message);
+      if (answer.type === 'rendered') {
+        slot.printed = { id, of };
+        if (answer.readouts) slot.read(answer.readouts, of);
+        slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba) }, of);
+      } else slot.failed(answer.message);
     } else if (slot?.printed && answer.type === 'read' && answer.id === slot.printed.id) slot.read(answer.readouts, slot.printed.of);
     this.start(worker);
   }

@@ -1,22 +1,26 @@
-import { developPlanes, isPointwise, needsGuide, maskPixels, type Area, drawingKey, drawPlate, wholeFor, loadKernels, readoutsOf, render, type Drawing, type GuideDrawing, type WholePicture, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { developPlanes, isPointwise, needsGuide, maskPixels, type Area, drawingKey, drawPlate, wholeFor, loadKernels, readoutsOf, renderRows, type Drawing, type GuideDrawing, type WholePicture, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
 import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
 
 /** One picture to make of what a slot holds. `guide` says where the frame's small plate is, for plans that need it. */
 export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: GuideDrawing } | null; readout: { kind: ReadoutKind; part: Area | null } | null }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
 export type Request =
-  | { type: 'hold'; id: number; slot: string; url: string }
+  | { type: 'hold'; id: number; slot: string; rank: number; url: string }
   | { type: 'drop'; slot: string }
-  | { type: 'render'; id: number; slot: string; job: Job };
+  | { type: 'render'; id: number; slot: string; job: Job }
+  /** gives up a render, if it is not finished */
+  | { type: 'stop'; id: number };
 export type Answer =
   | { type: 'held'; id: number; slot: string }
   | { type: 'failed'; id: number; slot: string; message: string }
   | { type: 'unrendered'; id: number; slot: string; message: string }
-  | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer }
+  | { type: 'stopped'; id: number; slot: string }
+  /** what is read off a small picture comes with it */
+  | { type: 'rendered'; id: number; slot: string; width: number; height: number; rgba: ArrayBuffer; readouts: Readouts | null }
   /** what was read off a picture already sent */
   | { type: 'read'; id: number; slot: string; readouts: Readouts };
 
-interface Held { piece: Plate; drawn: { key: string; plate: Plate } | null; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
+interface Held { rank: number; piece: Plate; drawn: { key: string; plate: Plate } | null; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
 const slots = new Map<string, Held>(), /** the newest request to hold for each slot */ asked = new Map<string, number>(), smallPlates = new Map<string, Promise<Plate>>();
 const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
@@ -43,12 +47,12 @@ async function fetchPlate(url: string): Promise<Plate | { message: string }> {
   return { width: Number(response.headers.get('X-Width')), height: Number(response.headers.get('X-Height')), data: new Uint16Array(await response.arrayBuffer()) };
 }
 
-async function hold({ id, slot, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
+async function hold({ id, slot, rank, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
   asked.set(slot, id);
   const piece = await fetchPlate(url);
   if (asked.get(slot) !== id) return;
   if ('message' in piece) return post({ type: 'failed', id, slot, message: piece.message });
-  slots.set(slot, { piece, drawn: null, last: null, kept: null });
+  slots.set(slot, { rank, piece, drawn: null, last: null, kept: null });
   post({ type: 'held', id, slot });
 }
 
@@ -71,12 +75,24 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
   return whole;
 }
 
-async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Promise<void> {
+type Order = Extract<Request, { type: 'render' }>;
+const waiting: Order[] = [], stopped = new Set<number>();
+/** Pixels between two looks at what has come in, and in pictures drawn without any. */
+const stretch = 4e4, smallPicture = 1.5e5;
+const channel = new MessageChannel();
+let wake = (): void => {};
+channel.port1.onmessage = () => wake();
+/** Lets messages in. */
+const breathe = (): Promise<void> => new Promise((resolve) => { wake = resolve; channel.port2.postMessage(0); });
+const rankOf = ({ slot }: Order): number => slots.get(slot)?.rank ?? 0;
+
+/** Draws what a slot holds; what is more urgent goes between the rows of a large picture. */
+async function draw({ id, slot, job }: Order): Promise<void> {
   const k = await kernels, held = slots.get(slot);
   if (!held) throw new Error('the frame was let go');
   const { plan, drawing } = job, about = await wholeOf(k, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
   if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
-  if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer }, [rgba.buffer]); return; }
+  if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]); return; }
   const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, ...about };
   // what stands before the change is kept, so that a drag only computes from there on
   let from: { planes: Planes; count: number } | null = null;
@@ -90,16 +106,46 @@ async function draw({ id, slot, job }: Extract<Request, { type: 'render' }>): Pr
     }
   }
   held.last = plan;
-  const rgba = render(k, plan, plate, origin, 'rgba8', from);
+  const rgba = new Uint8Array(plate.width * plate.height * 4), large = plate.width * plate.height > smallPicture, rows = large ? Math.ceil(stretch / plate.width) : plate.height;
+  for (let first = 0; first < plate.height; first += rows) {
+    if (first > 0) {
+      await breathe();
+      for (let urgent = next(held.rank); urgent; urgent = next(held.rank)) await draw(urgent).catch(unrendered(urgent));
+      if (stopped.delete(id)) return post({ type: 'stopped', id, slot });
+    }
+    renderRows(k, plan, plate, origin, 'rgba8', from, { first, end: Math.min(plate.height, first + rows), into: rgba });
+  }
   // what is read off a draft goes with it, off a whole picture after it
-  const { readout } = job, read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part), small = readout && plate.width * plate.height < 1.5e5 ? read(rgba) : null, copy = readout && !small ? rgba.slice() : null;
-  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer }, [rgba.buffer]);
-  if (small || copy) post({ type: 'read', id, slot, readouts: small ?? read(copy!) });
+  const { readout } = job, read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part), copy = readout && large ? rgba.slice() : null;
+  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: readout && !large ? read(rgba) : null }, [rgba.buffer]);
+  if (copy) post({ type: 'read', id, slot, readouts: read(copy) });
 }
 
-let queue = Promise.resolve();
+/** Takes the first of the most urgent that wait, if it is more urgent than `than`. */
+function next(than: number): Order | null {
+  const best = waiting.reduce<Order | null>((a, b) => (a && rankOf(a) <= rankOf(b) ? a : b), null);
+  if (!best || rankOf(best) >= than) return null;
+  waiting.splice(waiting.indexOf(best), 1);
+  return best;
+}
+const unrendered = ({ id, slot }: Order) => (error: unknown): void => post({ type: 'unrendered', id, slot, message: error instanceof Error ? error.message : 'rendering stopped' });
+let working = false;
+async function work(): Promise<void> {
+  if (working) return;
+  working = true;
+  for (let order = next(Infinity); order; order = next(Infinity)) await draw(order).catch(unrendered(order));
+  working = false;
+  stopped.clear();
+}
+function stop(id: number): void {
+  const order = waiting.find((o) => o.id === id);
+  if (!order) { if (working) stopped.add(id); return; }
+  waiting.splice(waiting.indexOf(order), 1);
+  post({ type: 'stopped', id, slot: order.slot });
+}
 self.onmessage = ({ data }: MessageEvent<Request>): void => {
   if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', id: data.id, slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
   else if (data.type === 'drop') { asked.delete(data.slot); slots.delete(data.slot); }
-  else queue = queue.then(() => draw(data)).catch((error: unknown) => post({ type: 'unrendered', id: data.id, slot: data.slot, message: error instanceof Error ? error.message : 'rendering stopped' }));
+  else if (data.type === 'stop') stop(data.id);
+  else { waiting.push(data); void work(); }
 };

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState, type RefObject } from 'react';
 import { store, type State } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Darkroom, Print } from './darkroom.ts';
+import { Gathered } from './gathered.ts';
 import type { Job } from './renderWorker.ts';
 
 /** A rectangle of a level of the picture, after its geometry. */
@@ -15,7 +16,7 @@ interface Options extends Treatment {
   frame: Frame | undefined;
   piece: Piece | null;
   canvas: RefObject<HTMLCanvasElement | null>;
-  /** the worker of each band that a piece is cut into */
+  /** the workers that share a piece, a band each; a large piece is cut finer, since one band may be harder than another */
   workers: readonly number[];
   /** lower goes first in the workers */
   rank: number;
@@ -36,7 +37,9 @@ interface Options extends Treatment {
 }
 
 /** How long the hand rests before the draft is replaced. */
-const restMs = 35;
+const restMs = 20;
+/** From how many pixels on a piece is cut into two bands for each worker. */
+const largePiece = 4e5;
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The bands of a piece, one for each worker, and the plate each is drawn from. */
@@ -66,12 +69,19 @@ function jobsOf({ frame, piece, readout, limit }: Wish, { look, ground, mask = f
 }
 const sameTreatment = (a: Treatment | null, b: Treatment): boolean => a !== null && a.look === b.look && a.ground === b.ground && Boolean(a.mask) === Boolean(b.mask);
 
+/** Puts the bands of a piece so many pixels high on a canvas. */
+function layDown(canvas: HTMLCanvasElement, prints: readonly Print[], height: number): void {
+  const context = canvas.getContext('2d')!;
+  prints.forEach((p, k) => context.putImageData(new ImageData(p.rgba, p.width, p.height), 0, k * Math.ceil(height / prints.length)));
+}
+
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns what went wrong. */
 export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted, onReadouts, onAsked, onDraft }: Options): string | null {
-  const [message, setMessage] = useState<string | null>(null), parts = useRef<(Readouts | null)[]>([]), shownParts = useRef(0), sent = useRef<Treatment | null>(null), asked = useRef({ key: '', stamp: '' }), waiting = useRef(false), draftFrom = useRef(0), /** the wishes numbered, and the newest that is on the canvas whole and as a draft */ turn = useRef(0), wholeTurn = useRef(0), draftTurn = useRef(0), timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const [message, setMessage] = useState<string | null>(null), sent = useRef<Treatment | null>(null), asked = useRef({ key: '', stamp: '' }), waiting = useRef(false), draftFrom = useRef(0), /** the wishes numbered, and the newest that is on the canvas whole and as a draft */ turn = useRef(0), wholeTurn = useRef(0), draftTurn = useRef(0), timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
-  const holds = shown ? bandsOf(frame, ground, piece, workers.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
-  const latest = { key, frame, piece, draft, holds, draftHolds, readout, limit, live, onPainted, onReadouts, onAsked, onDraft }, now = useRef(latest);
+  const shares = piece && piece.width * piece.height > largePiece ? [...workers, ...workers] : workers;
+  const holds = shown ? bandsOf(frame, ground, piece, shares.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
+  const latest = { key, frame, piece, shares, draft, holds, draftHolds, readout, limit, live, onPainted, onReadouts, onAsked, onDraft }, now = useRef(latest);
   now.current = latest;
 
   // what is held stays while only the part that is seen, or what is done to it, changes
@@ -79,24 +89,27 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     if (!holds) return;
     setMessage(null);
     const urls = holds.split(' ');
-    parts.current = urls.map(() => null);
+    const bands = new Gathered<Print>(urls.length), parts = new Gathered<Readouts>(urls.length);
     const rests = (): void => { if (!waiting.current && urls.every((_, k) => darkroom.rests(`${name}:${k}`))) canvas.current?.removeAttribute('aria-busy'); };
     urls.forEach((url, i) => {
-      darkroom.hold(`${name}:${i}`, workers[i]!, rank, url, (done, wished) => {
+      darkroom.hold(`${name}:${i}`, shares[i]!, rank, url, (done, wished) => {
         const c = canvas.current, { key: wantedKey, piece: p, onPainted: tell } = now.current, [of, number] = wished.split('#') as [string, string];
         if (!c || !p || of !== wantedKey) return;
         // a draft of a later wish stands
         if (c.dataset['piece'] === of && Number(number) < draftTurn.current) return rests();
+        const prints = bands.add(i, done, wished, !now.current.draft);
+        if (!prints) return;
         wholeTurn.current = Number(number);
-        if (c.dataset['piece'] !== of) { c.width = p.width; c.height = p.height; c.dataset['piece'] = of; shownParts.current = 0; }
-        c.getContext('2d')!.putImageData(new ImageData(done.rgba, done.width, done.height), 0, i * Math.ceil(p.height / workers.length));
+        if (c.dataset['piece'] !== of) { c.width = p.width; c.height = p.height; c.dataset['piece'] = of; }
+        layDown(c, prints, p.height);
         c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
         c.dataset['paintedAt'] = String(performance.now());
         rests();
-        if (++shownParts.current >= urls.length) { c.dataset['ready'] = of; tell?.(p); }
+        c.dataset['ready'] = of;
+        tell?.(p);
       }, (words) => { rests(); setMessage(words); }, (readouts, of) => {
-        parts.current[i] = readouts;
-        if (of.startsWith(`${now.current.key}#`) && parts.current.every((r) => r?.kind === readouts.kind)) now.current.onReadouts?.(parts.current.reduce((x, y) => addReadouts(x!, y!))!);
+        const all = parts.add(i, readouts, of, !now.current.draft);
+        if (all && of.startsWith(`${now.current.key}#`)) now.current.onReadouts?.(all.reduce(addReadouts));
       });
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}:${i}`));
@@ -104,7 +117,7 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
 
   useEffect(() => {
     if (!draftHolds) return;
-    const scratch = document.createElement('canvas'), urls = draftHolds.split(' '), came: (Print | null)[] = urls.map(() => null), read: (Readouts | null)[] = urls.map(() => null);
+    const scratch = document.createElement('canvas'), urls = draftHolds.split(' '), bands = new Gathered<Print>(urls.length), parts = new Gathered<Readouts>(urls.length);
     urls.forEach((url, i) => {
       darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done, wished) => {
         const c = canvas.current, { draft: d } = now.current, [of, number] = wished.split('#') as [string, string];
@@ -112,19 +125,18 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
         if (!c || !d || c.dataset['piece'] !== of || Number(number) <= wholeTurn.current) return;
         draftTurn.current = Number(number);
         // shown when all its bands are there: the large canvas is then drawn once
-        came[i] = done;
-        if (came.some((p) => p === null)) return;
+        const prints = bands.add(i, done, wished, true);
+        if (!prints) return;
         if (scratch.width !== d.width || scratch.height !== d.height) { scratch.width = d.width; scratch.height = d.height; }
-        came.forEach((p, k) => scratch.getContext('2d')!.putImageData(new ImageData(p!.rgba, p!.width, p!.height), 0, k * Math.ceil(d.height / workers.length)));
+        layDown(scratch, prints, d.height);
         c.getContext('2d')!.drawImage(scratch, 0, 0, c.width, c.height);
         c.dataset['draftAt'] = String(performance.now());
         if (draftFrom.current > 0) { now.current.onDraft?.(performance.now() - draftFrom.current); draftFrom.current = 0; }
         c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
-        came.fill(null);
-      }, () => {}, (readouts) => {
+      }, () => {}, (readouts, of) => {
         // readouts follow the hand: those of the draft stand until the whole picture's come
-        read[i] = readouts;
-        if (read.every((r) => r?.kind === readouts.kind)) { now.current.onReadouts?.(read.reduce((x, y) => addReadouts(x!, y!))!); read.fill(null); }
+        const all = parts.add(i, readouts, of, true);
+        if (all) now.current.onReadouts?.(all.reduce(addReadouts));
       });
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
@@ -140,9 +152,12 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     canvas.current?.setAttribute('aria-busy', 'true');
     clearTimeout(timer.current);
     const wish = ++turn.current;
-    const render = (slot: string, drawn: Piece, held: string): void => { const { jobs, urls } = jobsOf({ frame: f, piece: drawn, readout: kind, limit: part }, treatment, workers.length); if (urls === held) jobs.forEach((job, i) => darkroom.render(`${slot}:${i}`, job, `${of}#${wish}`)); };
-    const whole = (): void => { waiting.current = false; render(name, p, now.current.holds); };
-    if (d && asked.current.key === of) { draftFrom.current ||= performance.now(); render(`${name}-draft`, d, now.current.draftHolds); timer.current = setTimeout(whole, restMs); } else whole();
+    const render = (slot: string, drawn: Piece, held: string, count: number): void => { const { jobs, urls } = jobsOf({ frame: f, piece: drawn, readout: kind, limit: part }, treatment, count); if (urls === held) jobs.forEach((job, i) => darkroom.render(`${slot}:${i}`, job, `${of}#${wish}`)); };
+    const whole = (): void => { waiting.current = false; render(name, p, now.current.holds, now.current.shares.length); };
+    if (d && asked.current.key === of) {
+      now.current.shares.forEach((_, i) => darkroom.stop(`${name}:${i}`));
+      draftFrom.current ||= performance.now(); render(`${name}-draft`, d, now.current.draftHolds, workers.length); timer.current = setTimeout(whole, restMs);
+    } else whole();
   };
   useEffect(() => store.subscribe(() => {
     const next = now.current.live?.(store.getState());
