@@ -109,15 +109,14 @@ describe('the darkroom', () => {
     expect(worker.renders().map((r) => r.job.plan.scene)).toEqual([[2], [4]]);
     expect(seen).toEqual(['done']);
   });
-  it('what the hand waits for goes before witnesses', async () => {
-    const { room, worker } = await open(), slots = ['witness-1', 'witness-2', 'witness-3', 'lead-draft'];
-    slots.forEach((s) => { room.hold(s, 0, s.startsWith('lead') ? 0 : 3, `/${s}`, () => {}, () => {}); held(worker, s); });
-    slots.forEach((s) => room.render(s, job(1), 'a'));
-    // two are given at once; the draft goes beside them though it was asked for last
-    expect(worker.renders().map((r) => r.slot)).toEqual(['witness-1', 'witness-2', 'lead-draft']);
-    done(worker, worker.renders()[0]!);
-    done(worker, worker.renders()[1]!);
-    expect(worker.renders().map((r) => r.slot)).toEqual(['witness-1', 'witness-2', 'lead-draft', 'witness-3']);
+  it('a newer wish calls back, once, what the worker has not begun', async () => {
+    const { room, worker } = await open(), calls = (): Request[] => worker.sent.filter((r) => r.type === 'stop');
+    room.hold('witness', 0, 3, '/w', () => {}, () => {});
+    held(worker, 'witness');
+    for (const n of [1, 2, 3]) room.render('witness', job(n), 'a');
+    expect(calls()).toEqual([{ type: 'stop', id: worker.renders()[0]!.id, begun: false }]);
+    worker.say({ type: 'stopped', id: worker.renders()[0]!.id, slot: 'witness' });
+    expect(worker.renders().map((r) => r.job.plan.scene)).toEqual([[1], [3]]);
   });
   it('what is given up is told to the worker, paints nothing, and the next wish is rendered', async () => {
     const { room, worker } = await open(), seen: string[] = [];
@@ -126,7 +125,7 @@ describe('the darkroom', () => {
     room.render('lead', job(1), 'a');
     room.render('lead', job(2), 'b');
     room.stop('lead');
-    expect(worker.sent.at(-1)).toEqual({ type: 'stop', id: worker.renders()[0]!.id });
+    expect(worker.sent.at(-1)).toEqual({ type: 'stop', id: worker.renders()[0]!.id, begun: true });
     expect(room.rests('lead')).toBe(false);
     room.render('lead', job(3), 'c');
     worker.say({ type: 'stopped', id: worker.renders()[0]!.id, slot: 'lead' });

@@ -8,8 +8,8 @@ export type Request =
   | { type: 'hold'; id: number; slot: string; rank: number; url: string }
   | { type: 'drop'; slot: string }
   | { type: 'render'; id: number; slot: string; job: Job }
-  /** gives up a render, if it is not finished */
-  | { type: 'stop'; id: number };
+  /** gives up a render that waits; one that was `begun` too, if said */
+  | { type: 'stop'; id: number; begun: boolean };
 export type Answer =
   | { type: 'held'; id: number; slot: string }
   | { type: 'failed'; id: number; slot: string; message: string }
@@ -76,7 +76,7 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
 }
 
 type Order = Extract<Request, { type: 'render' }>;
-const waiting: Order[] = [], stopped = new Set<number>();
+const waiting: Order[] = [], /** pictures sent whose readouts are still to be counted, when nothing else waits */ unread: (() => void)[] = [], stopped = new Set<number>();
 /** Pixels between two looks at what has come in, and in pictures drawn without any. */
 const stretch = 4e4, smallPicture = 1.5e5;
 const channel = new MessageChannel();
@@ -118,7 +118,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   // what is read off a draft goes with it, off a whole picture after it
   const { readout } = job, read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part), copy = readout && large ? rgba.slice() : null;
   post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: readout && !large ? read(rgba) : null }, [rgba.buffer]);
-  if (copy) post({ type: 'read', id, slot, readouts: read(copy) });
+  if (copy) unread.push(() => post({ type: 'read', id, slot, readouts: read(copy) }));
 }
 
 /** Takes the first of the most urgent that wait, if it is more urgent than `than`. */
@@ -133,19 +133,22 @@ let working = false;
 async function work(): Promise<void> {
   if (working) return;
   working = true;
-  for (let order = next(Infinity); order; order = next(Infinity)) await draw(order).catch(unrendered(order));
+  while (waiting.length > 0 || unread.length > 0) {
+    const order = next(Infinity);
+    if (order) await draw(order).catch(unrendered(order)); else { unread.shift()!(); await breathe(); }
+  }
   working = false;
   stopped.clear();
 }
-function stop(id: number): void {
+function stop(id: number, begun: boolean): void {
   const order = waiting.find((o) => o.id === id);
-  if (!order) { if (working) stopped.add(id); return; }
+  if (!order) { if (working && begun) stopped.add(id); return; }
   waiting.splice(waiting.indexOf(order), 1);
   post({ type: 'stopped', id, slot: order.slot });
 }
 self.onmessage = ({ data }: MessageEvent<Request>): void => {
   if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', id: data.id, slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
   else if (data.type === 'drop') { asked.delete(data.slot); slots.delete(data.slot); }
-  else if (data.type === 'stop') stop(data.id);
+  else if (data.type === 'stop') stop(data.id, data.begun);
   else { waiting.push(data); void work(); }
 };
