@@ -200,6 +200,23 @@ describe('the whole of it', () => {
     await page.keyboard.press('1');
     expect(await page.getByTestId('overview').count()).toBe(0);
   });
+  it('two fingers magnify the place between them, and fit again when they close', async () => {
+    const touch = await page.context().newCDPSession(page), b = (await page.getByTestId('stage').boundingBox())!, at = { x: b.x + b.width * 0.3, y: b.y + b.height * 0.5 };
+    const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', gap: number): Promise<unknown> => touch.send('Input.dispatchTouchEvent', { type, touchPoints: type === 'touchEnd' ? [] : [-1, 1].map((side, id) => ({ x: at.x + (side * gap) / 2, y: at.y, id })) });
+    const pinch = async (from: number, to: number): Promise<void> => { await fingers('touchStart', from); for (let k = 1; k <= 5; k++) await fingers('touchMove', from + ((to - from) * k) / 5); await fingers('touchEnd', 0); };
+    const under = (): Promise<number[]> => page.evaluate(({ x, y }) => { const r = document.querySelector('canvas[data-testid=lead]')!.getBoundingClientRect(), o = document.querySelector('.overview i')!.getBoundingClientRect(), whole = document.querySelector('.overview')!.getBoundingClientRect(); return [r.width, (o.left - whole.left) / whole.width, (o.width / whole.width), x, y]; }, at);
+    await pinch(80, 400);
+    await page.getByTestId('overview').waitFor();
+    const [, left, width] = await under();
+    // what was at three tenths of the stage still is: the part seen begins left of it by three tenths of its width
+    const fit = (await page.getByTestId('lead').boundingBox())!;
+    expect(fit.width).toBeGreaterThan(b.width);
+    expect(left! + 0.3 * width!).toBeGreaterThan(0.2);
+    expect(left! + 0.3 * width!).toBeLessThan(0.36);
+    await pinch(400, 60);
+    await page.getByTestId('overview').waitFor({ state: 'detached' });
+    expect(await page.getByTestId('zoom').textContent()).toMatch(/^Fit/);
+  });
   it('probes are pinned by a Shift-click, stay with the frame, and are taken away by a press', async () => {
     await settled();
     const b = (await page.getByTestId('lead').boundingBox())!;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { levelSize, plateLevels, type Readouts } from '@dyepot/core';
-import { layOut, nextZoom, scaleOf, zoomAt, zoomSteps, type Zoom } from '../src/view/layout.ts';
+import { layOut, nextZoom, pinched, scaleOf, zoomAt, zoomSteps, type Zoom } from '../src/view/layout.ts';
 import { Gathered } from '../src/view/gathered.ts';
 import type { Answer, Job, Request } from '../src/view/renderWorker.ts';
 
@@ -52,6 +52,17 @@ describe('the view of a frame', () => {
     for (let i = 0; i < 8; i++) zoom = nextZoom(zoom, -1, picture, stage, 1);
     expect(zoom).toBe('fit');
   });
+});
+
+describe('two fingers', () => {
+  const picture = { width: 6000, height: 4000 }, stage = { width: 900, height: 600 }, view = { zoom: 0.5 as Zoom, centre: { x: 0.4, y: 0.6 } };
+  const placeAt = (v: { zoom: Zoom; centre: { x: number; y: number } }, p: { x: number; y: number }): number[] => { const k = scaleOf(v.zoom, picture, stage, 1); return [v.centre.x * picture.width + (p.x - stage.width / 2) / k, v.centre.y * picture.height + (p.y - stage.height / 2) / k]; };
+  it.each([[120, 240, 1], [240, 180, 0.375], [100, 5000, 8]])('%f to %f pixels apart magnify by their ratio; what was between them still is', (gap, to, zoom) => {
+    const from = { view, middle: { x: 300, y: 200 }, gap }, next = pinched(picture, stage, from, { middle: { x: 340, y: 180 }, gap: to }, 1) as { zoom: number; centre: { x: number; y: number } };
+    expect(next.zoom).toBeCloseTo(zoom, 9);
+    placeAt(next, { x: 340, y: 180 }).forEach((v, i) => expect(v).toBeCloseTo(placeAt(view, from.middle)[i]!, 0));
+  });
+  it('closed far enough, they fit the picture', () => expect(pinched(picture, stage, { view, middle: { x: 300, y: 200 }, gap: 400 }, { middle: { x: 300, y: 200 }, gap: 40 }, 1)).toEqual({ zoom: 'fit' }));
 });
 
 /** A worker that does nothing by itself: the test answers for it. */

@@ -5,6 +5,7 @@ import type { State } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Darkroom } from './darkroom.ts';
 import { useExact } from './useExact.ts';
+import { useZoomGestures } from './useZoomGestures.ts';
 import { layOut, nextZoom, scaleOf, zoomAt, type Box, type ViewState } from './layout.ts';
 import { useFrameRender, type Treatment } from './useFrameRender.ts';
 
@@ -102,20 +103,7 @@ export function FrameView({ darkroom, frame, look, ground, mask = false, passing
   useHotkeys('space', () => setPanning(false), { keyup: true, keydown: false });
   useHotkeys('plus, equal', () => zoomTo(nextZoom(zoom, 1, picture, size, density)), { enableOnFormTags: ['slider'] });
   useHotkeys('minus', () => zoomTo(nextZoom(zoom, -1, picture, size, density)), { enableOnFormTags: ['slider'] });
-  // the wheel has to be refused to the page, which a passive listener may not do
-  const wheel = useRef<(e: WheelEvent) => void>(() => {});
-  wheel.current = (e) => {
-    e.preventDefault();
-    const r = stage.current!.getBoundingClientRect(), x = (e.clientX - r.left) % (size.width + 2), now = scaleOf(zoom, picture, size, density) * density, fit = scaleOf('fit', picture, size, density) * density, wanted = now * 2 ** (-e.deltaY * (e.ctrlKey ? 0.01 : 0.0025));
-    if (wanted <= fit * 1.001) { if (zoom !== 'fit') onView({ zoom: 'fit' }); return; }
-    const near = [1, 2, 4, 8].find((z) => Math.abs(wanted / z - 1) < 0.04);
-    zoomTo(near ?? Math.min(8, Math.max(0.05, wanted)), { x, y: e.clientY - r.top });
-  };
-  useEffect(() => {
-    const node = stage.current!, listen = (e: WheelEvent): void => wheel.current(e);
-    node.addEventListener('wheel', listen, { passive: false });
-    return () => node.removeEventListener('wheel', listen);
-  }, []);
+  useZoomGestures(stage, picture, size, view, density, onView, () => { drag.current = null; pullFrom.current = null; limitFrom.current = null; });
 
   const place = (b: Box | undefined, shift = 0): React.CSSProperties => (b ? { left: b.left + shift, top: b.top, width: b.width, height: b.height } : { display: 'none' });
   const imageRendering = typeof zoom === 'number' && zoom >= (density === 1 ? 1 : 2) ? 'pixelated' : 'auto', pans = zoom !== 'fit';

@@ -58,6 +58,13 @@ export function zoomAt(picture: Size, stage: Size, view: Pick<ViewState, 'zoom' 
   const px = (at.x - box.left) / before + piece.x * k, py = (at.y - box.top) / before + piece.y * k;
   return { zoom, centre: { x: clamp((px - (at.x - stage.width / 2) / after) / picture.width, 0, 1), y: clamp((py - (at.y - stage.height / 2) / after) / picture.height, 0, 1) } };
 }
+/** The view when two fingers that were so far apart round one place have come to another: magnified by their distance, carried with their middle. */
+export function pinched(picture: Size, stage: Size, from: { view: Pick<ViewState, 'zoom' | 'centre'>; middle: { x: number; y: number }; gap: number }, to: { middle: { x: number; y: number }; gap: number }, density: number): Partial<ViewState> {
+  const fit = scaleOf('fit', picture, stage, density) * density, wanted = (scaleOf(from.view.zoom, picture, stage, density) * density * to.gap) / from.gap;
+  if (wanted <= fit * 1.001) return { zoom: 'fit' };
+  const zoom = Math.min(8, wanted), { centre } = zoomAt(picture, stage, from.view, zoom, from.middle, density), scale = zoom / density;
+  return { zoom, centre: { x: clamp(centre.x - (to.middle.x - from.middle.x) / scale / picture.width, 0, 1), y: clamp(centre.y - (to.middle.y - from.middle.y) / scale / picture.height, 0, 1) } };
+}
 /** The next of 25–800 % above or below the present scale; below the least that is still larger than fitting comes fit. */
 export function nextZoom(zoom: Zoom, way: 1 | -1, picture: Size, stage: Size, density: number): Zoom {
   const now = scaleOf(zoom, picture, stage, density) * density, fit = scaleOf('fit', picture, stage, density) * density;
