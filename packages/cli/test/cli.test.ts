@@ -41,7 +41,11 @@ describe('dyepot render', () => {
     const file = join(out, readdirSync(out)[0]!), meta = await sharp(file).metadata();
     expect(file.endsWith(extension)).toBe(true);
     expect([meta.width, meta.depth]).toEqual([500, depth === '16' ? 'ushort' : 'uchar']);
-    expect(exif(file, '-ProfileDescription', '-Validate')[0]).toBe(profile);
+    expect(exif(file, '-ProfileDescription', '-Validate')).toEqual([profile, 'OK']);
+    // what the raw says of how it was taken goes with the picture
+    const said = ['-Make', '-Model', '-LensModel', '-ISO', '-FNumber', '-FocalLength', '-DateTimeOriginal'];
+    expect(exif(file, ...said)).toEqual(exif(frame, ...said));
+    expect(exif(file, '-ColorSpace', '-Software', '-Orientation#')).toEqual([space === 'srgb' ? 'sRGB' : 'Uncalibrated', 'Dyepot', '1']);
   });
   it('a profile is attached, not applied: the pixels of PNG and TIFF are the same', async () => {
     const pixels = async (f: string): Promise<Buffer> => { const d = join(folder, `${f}8srgb`); if (!existsSync(d)) dyepot('render', frame, '--look', join(root, 'demo/looks/weld-morning.json'), '--out', d, '--format', f, '--depth', '8', '--size', '500'); return sharp(join(d, readdirSync(d)[0]!)).raw().toBuffer(); };

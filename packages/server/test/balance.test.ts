@@ -51,10 +51,8 @@ describe.each([2500, 2850, 3400, 4200, 5000, 5500, 6500, 7500])('under %i K (Pla
       const sum = [0, 0, 0];
       for (let y = 20; y < 44; y++) for (let x = 20; x < 44; x++) for (let c = 0; c < 3; c++) { const v = rgba[(((i - 18) * 64 + x) + (192 + y) * width) * 4 + c]! / 255; sum[c]! += (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4) / 576; }
       const [X, Y, Z] = [0.4124 * sum[0]! + 0.3576 * sum[1]! + 0.1805 * sum[2]!, 0.2126 * sum[0]! + 0.7152 * sum[1]! + 0.0722 * sum[2]!, 0.0193 * sum[0]! + 0.1192 * sum[1]! + 0.9505 * sum[2]!].map((v, k) => Math.cbrt(v / [0.95047, 1, 1.08883][k]!)) as [number, number, number];
-      // the published greys are themselves up to 1.2 from neutral (patch 19 b* 1.19, patch 23 b* −1.23): judged against that
-      const own = [[-0.425, 1.186], [-0.638, -0.335], [-0.734, -0.504], [-0.153, -0.27], [-0.421, -1.231], [-0.079, -0.973]][i - 18]!;
-      expect(Math.abs(500 * (X - Y) - own[0]!)).toBeLessThan(1);
-      expect(Math.abs(200 * (Y - Z) - own[1]!)).toBeLessThan(1);
+      expect(Math.abs(500 * (X - Y))).toBeLessThan(1);
+      expect(Math.abs(200 * (Y - Z))).toBeLessThan(1);
     }
   });
 });

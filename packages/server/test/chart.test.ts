@@ -44,7 +44,7 @@ describe('the chart, photographed', () => {
     const look = emptyLook('straight');
     look.stock.params = { contrast: 1, whiteEv: Math.log2(1 / 0.18), toe: 0, hueGuard: 0 };
     const planned = plan(look, { profile: balanced, seed: 1 }, 'srgb'), scene = [...planned.scene];
-    const greyXyz = 0.1876 / camera[1]; // Y of the L* 50.867 grey over what the camera saw of it
+    const greyXyz = 0.198 / camera[1]; // Y of the Munsell N 5/ grey over what the camera saw of it
     const balancedGreen = scene[3]!;
     for (let i = 5; i < 14; i++) scene[i]! *= greyXyz / balancedGreen;
     const planes = developPlanes(kernels, { ...planned, scene }, plate, planned.passes.length), toD50 = adapt([0.95047, 1, 1.08883], [0.96422, 1, 0.82521]);
@@ -56,22 +56,17 @@ describe('the chart, photographed', () => {
 });
 
 describe('the grey card, picked', () => {
-  // the published greys are themselves up to 1.23 from zero (patch 19 b* 1.19, patch 23 b* −1.23), so each is judged from its own published
-  // value; and the light of a real place differs from the card to the far patches, most over the moor's white, which faces the grass.
-  // Under one even light every grey is within 1 (balance.test.ts)
-  it.each(charts)('%s: the greys lie within 1 in a*, b* of what is published for them in the mean, and none is far off', async (file) => {
+  it.each(charts)('%s: the greys lie within 1 of zero in a*, b*', async (file) => {
     const { facts, raw } = await decodeRaw(join(folder, file)), plate = makePlate(kernels, raw, facts), n = plate.width * plate.height, { board, card } = truthOf(file).chart!, at = [0, 1].map((k) => card.reduce((a, p) => a + p[k]! / 4, 0)) as [number, number];
     const picked = pickNeutral(plate, facts.profile, { x: at[0], y: at[1] }, 24);
     if ('message' in picked) throw new Error(picked.message);
     const look = emptyLook('straight');
     look.stock.params = { contrast: 1, whiteEv: Math.log2(1 / 0.18), toe: 0, hueGuard: 0 };
     const p = plan(look, { profile: { ...facts.profile, baselineExposureEv: 0 }, seed: 1, groundwork: { ...plainGroundwork, balance: { kind: 'own', kelvin: picked.kelvin, tintDuv: picked.tintDuv } } }, 'srgb'), planes = developPlanes(kernels, p, plate, p.passes.length), toD50 = adapt([0.95047, 1, 1.08883], [0.96422, 1, 0.82521]);
-    const xyz = patchLab.map((_, i) => apply3(toD50, apply3(rec2020ToXyz, meanAt(board, ...patchPlace(i), plate.width, plate.height, (k, c) => planes[c * n + k]!)))), k = 0.1876 / xyz[21]![1];
-    const off = [18, 19, 20, 21, 22, 23].map((i) => { const lab = xyzToLab(xyz[i]!.map((v) => v * k) as unknown as Vector3, [0.96422, 1, 0.82521]); return [lab[1], lab[2], lab[1] - patchLab[i]![1]!, lab[2] - patchLab[i]![2]!]; });
-    console.log(`${file}: greys a*, b* ${off.map((o) => o.slice(0, 2).map((v) => v!.toFixed(2)).join(' ')).join(' | ')}; from published ${off.map((o) => o.slice(2).map((v) => v!.toFixed(2)).join(' ')).join(' | ')}`);
-    const away = off.map((o) => Math.max(Math.abs(o[2]!), Math.abs(o[3]!)));
-    expect(away.reduce((a, b) => a + b, 0) / 6).toBeLessThan(file === 'TR-0470.dng' ? 1.1 : 1);
-    for (const v of file === 'TR-0470.dng' ? away.slice(1) : away) expect(v).toBeLessThan(file === 'TR-0470.dng' ? 1.4 : 1.3);
+    const xyz = patchLab.map((_, i) => apply3(toD50, apply3(rec2020ToXyz, meanAt(board, ...patchPlace(i), plate.width, plate.height, (k, c) => planes[c * n + k]!)))), k = 0.198 / xyz[21]![1];
+    const off = [18, 19, 20, 21, 22, 23].map((i) => { const lab = xyzToLab(xyz[i]!.map((v) => v * k) as unknown as Vector3, [0.96422, 1, 0.82521]); return [lab[1], lab[2]]; });
+    console.log(`${file}: greys a*, b* ${off.map((o) => o.map((v) => v!.toFixed(2)).join(' ')).join(' | ')}`);
+    for (const v of off.flat()) expect(Math.abs(v!)).toBeLessThan(1);
   });
 });
 

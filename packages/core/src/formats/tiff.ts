@@ -61,11 +61,12 @@ export function writeTiff(main: TiffDirectory): Uint8Array {
   return file;
 }
 
-/** An RGB TIFF of 8 or 16 bits with an ICC profile, one strip. Pixels are interleaved. */
-export function writeRgbTiff(width: number, height: number, pixels: Uint8Array | Uint16Array, icc: Uint8Array): Uint8Array {
+/** An RGB TIFF of 8 or 16 bits with an ICC profile, one strip, and what is `said` of it besides. Pixels are interleaved. */
+export function writeRgbTiff(width: number, height: number, pixels: Uint8Array | Uint16Array, icc: Uint8Array, said: { main: TiffTag[]; exif: TiffDirectory } | null = null): Uint8Array {
   const bits = pixels.BYTES_PER_ELEMENT * 8;
+  const own = [long(256, width), long(257, height), short(258, bits, bits, bits), short(259, 1), short(262, 2), short(277, 3), long(278, height), rational(282, [300]), rational(283, [300]), short(284, 1), short(296, 2), text(305, 'Dyepot'), bytes(34675, icc, 7)];
   return writeTiff({
-    tags: [long(256, width), long(257, height), short(258, bits, bits, bits), short(259, 1), short(262, 2), short(277, 3), long(278, height), rational(282, [300]), rational(283, [300]), short(284, 1), short(296, 2), text(305, 'Dyepot'), bytes(34675, icc, 7)],
+    tags: [...own, ...(said?.main ?? []).filter((t) => t.tag !== 531 && !own.some((o) => o.tag === t.tag))], ...(said ? { exif: { tags: said.exif.tags.filter((t) => ![37121, 40962, 40963].includes(t.tag)) } } : {}),
     data: { offsetsTag: 273, countsTag: 279, parts: [new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength)] },
   });
 }

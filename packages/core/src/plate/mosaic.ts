@@ -6,6 +6,8 @@ import type { CameraProfile } from '../colour/cameraProfile.ts';
 export interface RawFacts {
   width: number; height: number;
   camera: string; lens: string;
+  /** who made the camera: what its name begins with */
+  make?: string;
   /** `Bayer RGGB` and so on, or the name of another kind */
   mosaic: string;
   black: readonly [number, number, number, number];

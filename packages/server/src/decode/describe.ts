@@ -68,7 +68,7 @@ export function describeRaw(m: LibRawMetadata, file: Uint8Array): RawFacts {
   const quarter: Record<number, number> = { 0: 0, 3: 2, 5: 3, 6: 1 };
   const quarterTurns = quarter[m.flip] ?? 0;
   return {
-    width: m.width, height: m.height, camera: `${m.camera_make} ${m.camera_model}`.trim(), lens: m.lens.Lens, mosaic: mosaicOf(m), black, white, quarterTurns, profile: profileOf(m),
+    width: m.width, height: m.height, camera: `${m.camera_make} ${m.camera_model}`.trim(), make: m.camera_make.trim(), lens: m.lens.Lens, mosaic: mosaicOf(m), black, white, quarterTurns, profile: profileOf(m),
     fileLens: m.dng_version > 0 ? fileLensOf(directories, quarterTurns) : null, lightSource: directories.find((d) => d.has(37384))?.get(37384)?.[0] ?? 0,
     exif: { iso: m.iso_speed, shutterSeconds: m.shutter, aperture: m.aperture, focalMm: m.focal_len, takenAt: m.timestamp > 0 ? new Date(m.timestamp * 1000).toISOString() : null, focalMm35: m.lens.FocalLengthIn35mmFormat },
   };

@@ -158,7 +158,7 @@ export async function renderThumb(t: ThumbTask): Promise<void> {
   // the full level may not be kept; a smaller one then serves
   while (level < plateLevels - 1 && !existsSync(levelFile(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level))) level++;
   const { pixels, width, height } = await region({ ...t, level, area: null, space: 'srgb' }, 'rgb8');
-  writeWhole(t.file, await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }));
+  writeWhole(t.file, await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }, null));
 }
 
 export interface ExactTask { path: string; hash: string; look: Look | null; groundwork: Groundwork | null; width: number; height: number }
@@ -172,7 +172,7 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
 }
 
 /** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
-async function renderFull(path: string, known: string | null, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number }> {
+async function renderFull(path: string, known: string | null, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number; facts: RawFacts }> {
   const k = await kernels(), [hash, { facts, plate: decoded }] = await Promise.all([known ?? contentHash(path), decodePlate(path, groundwork !== null && !partIsPlain(groundwork, 'detail'))]), frame = drawn(decoded, facts);
   const p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame }, space), guided = guideDrawing(groundwork, frame);
   let small = decoded;
@@ -180,15 +180,15 @@ async function renderFull(path: string, known: string | null, look: Look | null,
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
   const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded), { width, height } = plate, depth = depthFor(width, height);
   const bytes = render(k, p, plate, { x: 0, y: 0, ...about }, depth === 8 ? 'rgb8' : 'rgb16');
-  return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height };
+  return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height, facts };
 }
 
 export interface DeliverTask { path: string; hash: string | null; look: Look | null; groundwork: Groundwork | null; settings: FileSettings; out: string }
 
 /** Renders a raw file at full size and writes the finished file. */
 export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
-  const { pixels, width, height } = await renderFull(t.path, t.hash, t.look, t.groundwork, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
-  const file = await encodeFile(pixels, width, height, t.settings);
+  const { pixels, width, height, facts } = await renderFull(t.path, t.hash, t.look, t.groundwork, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
+  const file = await encodeFile(pixels, width, height, t.settings, facts);
   makeFolder(dirname(t.out));
   if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1') throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
   writeWhole(t.out, file);
