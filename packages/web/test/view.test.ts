@@ -120,6 +120,28 @@ describe('the darkroom', () => {
     expect(worker.renders().map((r) => r.job.plan.scene)).toEqual([[2], [4]]);
     expect(seen).toEqual(['done']);
   });
+  it('witnesses are shown together: when all are there, with the lead, or after a while', async () => {
+    vi.useFakeTimers();
+    const { room, worker } = await open(), seen: string[] = [], names = ['witness-1', 'witness-2', 'lead'], last = (slot: string): Extract<Request, { type: 'render' }> => worker.renders().filter((r) => r.slot === slot).at(-1)!;
+    names.forEach((s) => { room.hold(s, 0, s === 'lead' ? 1 : 3, `/${s}`, () => seen.push(s), () => {}); held(worker, s); });
+    const ask = (...slots: string[]): void => slots.forEach((s) => room.render(s, job(1), 'a'));
+    ask('witness-1', 'witness-2');
+    done(worker, last('witness-1'));
+    expect(seen).toEqual([]);
+    done(worker, last('witness-2'));
+    expect(seen.splice(0)).toEqual(['witness-1', 'witness-2']);
+    ask(...names);
+    done(worker, last('witness-2'));
+    done(worker, last('lead'));
+    expect(seen.splice(0)).toEqual(['lead', 'witness-2']);
+    done(worker, last('witness-1'));
+    expect(seen.splice(0)).toEqual(['witness-1']);
+    ask('witness-1', 'witness-2');
+    done(worker, last('witness-1'));
+    vi.advanceTimersByTime(100);
+    expect(seen).toEqual(['witness-1']);
+    vi.useRealTimers();
+  });
   it('a newer wish calls back, once, what the worker has not begun', async () => {
     const { room, worker } = await open(), calls = (): Request[] => worker.sent.filter((r) => r.type === 'stop');
     room.hold('witness', 0, 3, '/w', () => {}, () => {});

@@ -74,9 +74,9 @@ export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight:
     // the evening's haze: what is far goes towards the sky's own colour above it
     medium: {
       spectrum: skyLight, reach: 260, steps: 4,
-      at: (_x, y, _z, dx, _dy, dz, out) => {
+      at: (_x, y, z, dx, _dy, dz, out) => {
         sky(dx, 0.05, dz, air);
-        out.extinction = 0.0042 * Math.exp(-Math.max(0, y) * 0.03);
+        out.extinction = 0.0042 * Math.exp(-Math.max(0, y) * 0.03) * smoothstep(-3, -30, z);
         out.r = air.r * 0.8; out.g = air.g * 0.8; out.b = air.b * 0.8;
       },
     },

@@ -4,7 +4,7 @@ import type { Answer, Job, Request } from './renderWorker.ts';
 /** A finished piece of picture. */
 export interface Print { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }
 interface Slot {
-  worker: number;
+  worker: number; rank: number;
   /** number of the request to hold its piece; answers to older ones are dropped */
   hold: number; ready: boolean;
   /** the render under way, and whether it was called back */
@@ -15,6 +15,11 @@ interface Slot {
   done: (print: Print, of: string) => void; read: (readouts: Readouts, of: string) => void; failed: (message: string) => void;
 }
 
+/** From this rank on prints are shown together: each drawing of the page costs as much as several small pictures. */
+const lateRank = 3;
+/** How long the first of them waits for the others, in milliseconds. */
+const lateMs = 60;
+
 /**
  * Two render workers and the pieces they hold. Each slot renders one plan at a time; while it is busy only the newest
  * plan waits, and one that a worker has not begun is called back for it. What goes first is the worker's to choose, by rank.
@@ -23,6 +28,9 @@ export class Darkroom {
   private readonly workers = [0, 1].map(() => new Worker(new URL('./renderWorker.ts', import.meta.url), { type: 'module' }));
   private readonly slots = new Map<string, Slot>();
   private next = 1;
+  /** prints that wait to be shown together */
+  private late: (() => void)[] = [];
+  private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     for (const worker of this.workers) worker.onmessage = ({ data }: MessageEvent<Answer>) => this.answered(data);
@@ -31,7 +39,7 @@ export class Darkroom {
   /** Puts a piece of plate into a slot (worker 0 or 1), replacing what was there. Lower ranks go first: drafts, the lead, witnesses. */
   hold(name: string, worker: number, rank: number, url: string, done: Slot['done'], failed: Slot['failed'], read: Slot['read'] = () => {}): void {
     const id = this.next++;
-    this.slots.set(name, { worker, hold: id, ready: false, under: null, wanted: this.slots.get(name)?.wanted ?? null, done, failed, read, printed: null });
+    this.slots.set(name, { worker, rank, hold: id, ready: false, under: null, wanted: this.slots.get(name)?.wanted ?? null, done, failed, read, printed: null });
     this.send(worker, { type: 'hold', id, slot: name, rank, url });
   }
 
@@ -61,7 +69,7 @@ export class Darkroom {
   /** Whether a slot has nothing left to render. */
   rests(name: string): boolean { const slot = this.slots.get(name); return !slot || (slot.under === null && slot.wanted === null); }
 
-  close(): void { for (const worker of this.workers) worker.terminate(); }
+  close(): void { clearTimeout(this.timer); for (const worker of this.workers) worker.terminate(); }
 
   private send(worker: number, request: Request): void { this.workers[worker]!.postMessage(request); }
 
@@ -79,6 +87,18 @@ export class Darkroom {
     this.send(slot.worker, { type: 'render', id, slot: name, job });
   }
 
+  /** Shows a print: at once, with what waits; or, of the late ones, when all others are there. */
+  private show({ rank }: Slot, print: () => void): void {
+    if (rank < lateRank) print(); else this.late.push(print);
+    if (rank < lateRank || ![...this.slots.values()].some((s) => s.rank >= lateRank && (s.under || s.wanted))) this.showLate();
+    else this.timer ??= setTimeout(() => this.showLate(), lateMs);
+  }
+  private showLate(): void {
+    clearTimeout(this.timer);
+    this.timer = undefined;
+    for (const print of this.late.splice(0)) print();
+  }
+
   private answered(answer: Answer): void {
     const slot = this.slots.get(answer.slot);
     if (!slot) return;
@@ -92,7 +112,8 @@ export class Darkroom {
       else if (answer.type === 'rendered') {
         slot.printed = { id, of };
         if (answer.readouts) slot.read(answer.readouts, of);
-        slot.done({ width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba) }, of);
+        const print: Print = { width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba) };
+        this.show(slot, () => { if (this.slots.get(answer.slot) === slot) slot.done(print, of); });
       }
     }
     this.start(answer.slot, slot);
