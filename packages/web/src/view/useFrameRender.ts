@@ -38,7 +38,7 @@ interface Options extends Treatment {
 
 /** How long the hand rests before the draft is replaced. */
 const restMs = 20;
-/** From how many pixels on a piece is cut into two bands for each worker. */
+/** From how many pixels on a piece is cut into three bands for each worker. */
 const largePiece = 4e5;
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
@@ -79,7 +79,7 @@ function layDown(canvas: HTMLCanvasElement, prints: readonly Print[], height: nu
 export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted, onReadouts, onAsked, onDraft }: Options): string | null {
   const [message, setMessage] = useState<string | null>(null), sent = useRef<Treatment | null>(null), asked = useRef({ key: '', stamp: '' }), waiting = useRef(false), draftFrom = useRef(0), /** the wishes numbered, and the newest that is on the canvas whole and as a draft */ turn = useRef(0), wholeTurn = useRef(0), draftTurn = useRef(0), timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
-  const shares = piece && piece.width * piece.height > largePiece ? [...workers, ...workers] : workers;
+  const shares = piece && piece.width * piece.height > largePiece ? [...workers, ...workers, ...workers] : workers;
   const holds = shown ? bandsOf(frame, ground, piece, shares.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
   const latest = { key, frame, piece, shares, draft, holds, draftHolds, readout, limit, live, onPainted, onReadouts, onAsked, onDraft }, now = useRef(latest);
   now.current = latest;
