@@ -177,6 +177,25 @@ describe('tables', () => {
     await page.getByText(/of 255 codes are left on average/).waitFor({ timeout: 30000 });
     await page.getByText('17³ colours').waitFor();
   });
+  it('a CDL takes the numbers of a file, whichever of its corrections is chosen; a table there is refused', async () => {
+    const one = (id: string, slope: string, offset: string): string => `<ColorCorrection id="${id}"><SOPNode><Slope>${slope}</Slope><Offset>${offset}</Offset><Power>1 1 1</Power></SOPNode></ColorCorrection>`, file = join(work, 'two.ccc');
+    writeFileSync(file, `<ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.2">${one('day', '1.1 1 0.9', '0 0 0')}${one('night', '0.8 0.9 1.2', '0.01 0 0.02')}</ColorCorrectionCollection>`);
+    await add('print', 'lift gamma gain');
+    await page.getByLabel('File of the numbers').setInputFiles(file);
+    await page.getByLabel('Which correction').waitFor();
+    await settled();
+    expect((await last()).params).toMatchObject({ slopeRed: 1.1, slopeBlue: 0.9, offsetRed: 0 });
+    await page.getByLabel('Which correction').selectOption({ label: 'night' });
+    await settled();
+    expect((await last()).params).toMatchObject({ slopeRed: 0.8, slopeBlue: 1.2, offsetBlue: 0.02 });
+    await page.keyboard.press('Control+z');
+    expect((await last()).params).toMatchObject({ slopeRed: 1.1 });
+    const cube = join(work, 'plain.cube');
+    writeFileSync(cube, writeCube(table3d('Plain', 2, (c) => c)));
+    await page.getByLabel('File of the numbers').setInputFiles(cube);
+    await page.getByText('plain.cube is a table; numbers come from a .cc, .ccc or .cdl').waitFor();
+    expect((await last()).params).toMatchObject({ slopeRed: 1.1 });
+  });
   it('what is on the bench survives a reload, table and all', async () => {
     const before = await look();
     await page.reload();

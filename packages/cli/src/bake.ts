@@ -3,10 +3,10 @@ import { extname, resolve } from 'node:path';
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
 import { emptyLook, stepsOf, type Look } from '@dyepot/core/src/look/look.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
-import { bakeFile, type BakeFormat } from '@dyepot/server/src/work/tableFile.ts';
+import { bakeFile, holdsCdl, type BakeFormat } from '@dyepot/server/src/work/tableFile.ts';
 import { lookFrom, oneOf, parse, whole } from './options.ts';
 
-const formats: Record<string, BakeFormat> = { '.cube': 'cube', '.png': 'png', '.tif': 'tif', '.tiff': 'tif', '.clf': 'clf', '.cc': 'cc' };
+const formats: Record<string, BakeFormat> = { '.cube': 'cube', '.png': 'png', '.tif': 'tif', '.tiff': 'tif', '.clf': 'clf', '.cc': 'cc', '.ccc': 'ccc', '.cdl': 'cdl' };
 
 /** `dyepot bake`: a look (or some of its steps) as a lookup table. */
 export async function bake(args: string[]): Promise<number> {
@@ -19,10 +19,10 @@ export async function bake(args: string[]): Promise<number> {
   const image = format === 'png' || format === 'tif', size = whole(values['size'] ?? (image ? '64' : '33'), 'size', 2, image ? 256 : 129), input = oneOf(values['input'] ?? 'srgb', 'input', ['srgb', 'linear', 'acescct'] as const);
   const { file, leftOut, error, suggestedSize } = await bakeFile(await loadKernels(readFileSync(kernelsFile)), look, format, size, input);
   writeFileSync(resolve(out), file);
-  if (flags['json']) process.stdout.write(`${JSON.stringify({ out, size: format === 'cc' ? null : size, input, leftOut, meanCiede2000: error.mean, worstCiede2000: error.worst, suggestedSize: format === 'cc' ? null : suggestedSize }, null, 2)}\n`);
+  if (flags['json']) process.stdout.write(`${JSON.stringify({ out, size: holdsCdl(format) ? null : size, input, leftOut, meanCiede2000: error.mean, worstCiede2000: error.worst, suggestedSize: holdsCdl(format) ? null : suggestedSize }, null, 2)}\n`);
   else {
     for (const l of leftOut) process.stdout.write(`left out: ${l.name}, since ${l.reason}\n`);
-    process.stdout.write(`${out}  ${format === 'cc' ? 'the nearest CDL' : `${size} a side`}, from ${input}: CIEDE2000 mean ${error.mean.toFixed(2)}, worst ${error.worst.toFixed(2)}${format === 'cc' || suggestedSize === size ? '' : `; ${suggestedSize} would do`}\n`);
+    process.stdout.write(`${out}  ${holdsCdl(format) ? 'the nearest CDL' : `${size} a side`}, from ${input}: CIEDE2000 mean ${error.mean.toFixed(2)}, worst ${error.worst.toFixed(2)}${holdsCdl(format) || suggestedSize === size ? '' : `; ${suggestedSize} would do`}\n`);
   }
   return 0;
 }

@@ -7,7 +7,7 @@ const usage = `Usage:
                 [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE] [--json]
   dyepot balance FILE [--at X,Y [--size N]] [--json]
   dyepot probe LOOK R G B [--json]
-  dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc [--size N] [--input srgb|linear|acescct]
+  dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
                 [--steps ID,ID] [--json]
 
 LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, .cc, .ccc, .cdl); none is the

@@ -4,7 +4,8 @@ import { parseArgs } from 'node:util';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { readGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { storeTable } from '@dyepot/core/src/formats/table.ts';
-import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import { tableLook } from '@dyepot/core/src/look/tableLook.ts';
 import { readLook } from '@dyepot/core/src/look/schema.ts';
 import { forLook, readTableFile, tableExtensions, type TableFile } from '@dyepot/server/src/work/tableFile.ts';
 
@@ -44,12 +45,12 @@ function bytesOf(path: string): Uint8Array {
 /** Reads a table file. */
 export const tableFrom = (path: string): Promise<TableFile> => readTableFile(bytesOf(path), path);
 
-/** Reads a look file, or a lookup table as a look: the neutral response with the table as finishing; `none` is null. */
+/** Reads a look file, or a lookup table as a look; `none` is null. */
 export async function lookFrom(path: string): Promise<Look | null> {
   if (path === 'none') return null;
   if (isTable(path)) {
-    const look = emptyLook(basename(path, extname(path))), step = newStep('tablePrint', 'table');
-    return { ...look, print: [{ ...step, params: { ...step.params, table: storeTable(forLook((await tableFrom(path)).table).table) } }] };
+    const { table, corrections } = await tableFrom(path);
+    return tableLook(basename(path, extname(path)), storeTable(forLook(table).table), corrections[0]?.cdl ?? null);
   }
   const read = readLook(textOf(path));
   if ('message' in read) throw new Error(`${path}: ${read.message}`);

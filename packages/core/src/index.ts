@@ -33,6 +33,7 @@ export * from './render/render.ts';
 export * from './steps/curve/monotone.ts';
 export * from './steps/registry.ts';
 export * from './steps/step.ts';
+export * from './look/tableLook.ts';
 export * from './steps/cdl/index.ts';
 export * from './steps/grade/index.ts';
 export * from './steps/hueBands/index.ts';

@@ -6,6 +6,8 @@ asked = json.load(sys.stdin)
 out = []
 for job in asked['jobs']:
     transform = ocio.FileTransform(job['file'], interpolation=getattr(ocio, 'INTERP_' + job.get('interpolation', 'TETRAHEDRAL')))
+    if 'cccid' in job:
+        transform.setCCCId(job['cccid'])
     if hasattr(transform, 'setCDLStyle'):
         transform.setCDLStyle(ocio.CDL_ASC)
     # no shortcuts: every digit counts here

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { readCdl, writeCc } from '../src/formats/cdl.ts';
+import { readCdl, writeCdl } from '../src/formats/cdl.ts';
 import { applyClf, readClf, writeClf, type Clf } from '../src/formats/clf.ts';
 import { readCube, writeCube } from '../src/formats/cube.ts';
 import { fitReport, fitTable } from '../src/formats/fitTable.ts';
@@ -18,7 +18,7 @@ import { kernels } from './kernels.ts';
 const work = mkdtempSync(join(tmpdir(), 'dyepot-tables-')), bytes = (text: string): Uint8Array => new TextEncoder().encode(text), put = (name: string, text: string): string => { const path = join(work, name); writeFileSync(path, text); return path; };
 // a thousand colours, a fifth of them outside 0–1
 const colours: Rgb[] = Array.from({ length: 1000 }, (_, i) => { const c = [0.8191725, 0.6710436, 0.5497005].map((a) => (0.5 + a * (i + 1)) % 1), wide = i % 5 === 0; return c.map((v) => (wide ? v * 2 - 0.5 : v)) as unknown as Rgb; });
-const ocio = (jobs: { file: string; interpolation?: string }[]): Rgb[][] => JSON.parse(execFileSync('/usr/bin/python3', [new URL('./ocio.py', import.meta.url).pathname], { input: JSON.stringify({ jobs, colours }), encoding: 'utf8', maxBuffer: 1e8 })) as Rgb[][];
+const ocio = (jobs: { file: string; interpolation?: string; cccid?: string }[]): Rgb[][] => JSON.parse(execFileSync('/usr/bin/python3', [new URL('./ocio.py', import.meta.url).pathname], { input: JSON.stringify({ jobs, colours }), encoding: 'utf8', maxBuffer: 1e8 })) as Rgb[][];
 const farthest = (ours: (c: Rgb) => Rgb, theirs: Rgb[], relative = false): number => Math.max(...colours.map((c, i) => Math.max(...ours(c).map((v, k) => Math.abs(v - theirs[i]![k]!) / (relative ? Math.max(1, Math.abs(theirs[i]![k]!)) : 1)))));
 const odd = (rgb: Rgb): Rgb => [Math.max(0, rgb[0]) ** 1.3 * 0.9 + 0.05 * rgb[1], 0.1 + 0.8 * Math.sin(rgb[1] * 1.5) * (1 - 0.2 * rgb[2]), rgb[2] * 0.7 + 0.3 * rgb[0] * rgb[1]];
 const cube = table3d('Odd', 17, odd), wide = table3d('Wide', 9, odd, [-0.2, 0, 0], [1.4, 1.2, 1]);
@@ -31,9 +31,9 @@ const clf: Clf = { id: 'trial', name: 'Trial', nodes: [
 ] };
 
 describe('against OpenColorIO (Debian opencolorio-tools, python3-pyopencolorio 2.1), 1,000 colours, some outside the domain', () => {
-  const files = { cube: put('odd.cube', writeCube(cube)), wide: put('wide.cube', writeCube(wide)), ramp: put('ramp.cube', writeCube(ramp)), cc: put('trial.cc', writeCc({ id: 'trial', cdl })), clf: put('trial.clf', writeClf(clf)) };
+  const files = { cube: put('odd.cube', writeCube(cube)), wide: put('wide.cube', writeCube(wide)), ramp: put('ramp.cube', writeCube(ramp)), cc: put('trial.cc', writeCdl({ id: 'trial', cdl }, 'cc')), ccc: put('trial.ccc', writeCdl({ id: 'trial', cdl }, 'ccc')), cdl: put('trial.cdl', writeCdl({ id: 'trial', cdl }, 'cdl')), clf: put('trial.clf', writeClf(clf)) };
   const camera = { base: 2, linSideSlope: 1, linSideOffset: 0.01, logSideSlope: 0.08, logSideOffset: 0.6, linSideBreak: 0.02, linearSlope: null } as const, more: Clf = { id: 'more', name: 'More', nodes: [{ type: 'log', style: 'cameraLinToLog', params: [camera, camera, camera] }, { type: 'exponent', style: 'basicMirrorFwd', params: [1.2, 1, 0.8].map((exponent) => ({ exponent, offset: 0 })) }, { type: 'range', minIn: 0.1, maxIn: 0.9, minOut: 0, maxOut: 1, clamp: false }, { type: 'table', linear: true, table: table3d('', 5, odd) }] }, moreFile = put('more.clf', writeClf(more));
-  const [three, domain, one, correction, list, second] = ocio([{ file: files.cube }, { file: files.wide }, { file: files.ramp, interpolation: 'LINEAR' }, { file: files.cc }, { file: files.clf }, { file: moreFile, interpolation: 'LINEAR' }]) as [Rgb[], Rgb[], Rgb[], Rgb[], Rgb[], Rgb[]];
+  const [three, domain, one, list, second, ...corrections] = ocio([{ file: files.cube }, { file: files.wide }, { file: files.ramp, interpolation: 'LINEAR' }, { file: files.clf }, { file: moreFile, interpolation: 'LINEAR' }, { file: files.cc }, { file: files.ccc, cccid: 'trial' }, { file: files.cdl, cccid: 'trial' }]) as [Rgb[], Rgb[], Rgb[], Rgb[], Rgb[], ...Rgb[][]];
   const back = <T>(r: { table: T } | { message: string }): T => { if ('message' in r) throw new Error(r.message); return r.table; };
   it('3D .cube, with and without a domain of its own: within 1e-5, the file written by us and read by both', () => {
     const [own, other] = [files.cube, files.wide].map((f) => back(readCube(readFileSync(f)))) as [Table, Table];
@@ -41,7 +41,7 @@ describe('against OpenColorIO (Debian opencolorio-tools, python3-pyopencolorio 2
     expect(farthest((c) => applyTable(other, c), domain)).toBeLessThan(1e-5);
   });
   it('1D .cube: within 1e-5', () => { const own = back(readCube(readFileSync(files.ramp))); expect(farthest((c) => applyTable(own, c), one)).toBeLessThan(1e-5); });
-  it('.cc: within 1e-5', () => { const read = readCdl(readFileSync(files.cc)); if ('message' in read) throw new Error(read.message); expect(farthest((c) => applyCdl(read.corrections[0]!.cdl, c), correction)).toBeLessThan(1e-5); });
+  it.each([['cc', 0], ['ccc', 1], ['cdl', 2]] as const)('.%s: within 1e-5', (kind, i) => { const read = readCdl(readFileSync(files[kind])); if ('message' in read) throw new Error(read.message); expect(read.corrections[0]!.id).toBe('trial'); expect(farthest((c) => applyCdl(read.corrections[0]!.cdl, c), corrections[i]!)).toBeLessThan(1e-5); });
   it('.clf of every kind of node: within 1e-4', () => {
     for (const [path, theirs] of [[files.clf, list], [moreFile, second]] as const) { const read = readClf(readFileSync(path)); if ('message' in read) throw new Error(read.message); expect(farthest((c) => applyClf(read.clf, c), theirs, true)).toBeLessThan(1e-4); }
   });

@@ -1,4 +1,4 @@
-import type { Groundwork, GroundworkPart, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
+import type { Cdl, Groundwork, GroundworkPart, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type { FileSettings, Frame, Job, ShelfLook, Shoot, ShootCard } from './types.ts';
 
@@ -34,7 +34,7 @@ export const api = createApi({
     setLensSource: build.mutation<LensSource, string | null>({ query: (folder) => ({ url: '/lenses', method: 'PUT', body: { folder } }), invalidatesTags: ['Lens'] }),
     lenses: build.query<LensFound[], { id: number; words: string }>({ query: ({ id, words }) => `/frames/${id}/lenses?words=${encodeURIComponent(words)}`, providesTags: ['Lens'] }),
     lensProfile: build.query<LensProfile, { id: number; key: string }>({ query: ({ id, key }) => `/frames/${id}/lenses/${key}` }),
-    readTable: build.mutation<{ table: StoredTable; warnings: string[] }, File>({ query: (file) => ({ url: `/tables/read?name=${encodeURIComponent(file.name)}`, method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }) }),
+    readTable: build.mutation<{ table: StoredTable; corrections: { id: string; cdl: Cdl }[]; warnings: string[] }, File>({ query: (file) => ({ url: `/tables/read?name=${encodeURIComponent(file.name)}`, method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }) }),
     takePicture: build.mutation<{ id: string }, File>({ query: (file) => ({ url: `/tables/picture?name=${encodeURIComponent(file.name)}`, method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } }) }),
     fitPair: build.mutation<{ table: StoredTable; coverage: number; mean: number; worst: number; warnings: string[] }, { before: string; after: string; size: number }>({ query: (body) => ({ url: '/tables/fit', method: 'POST', body }) }),
     bakeReport: build.query<{ leftOut: { name: string; reason: string }[]; error: { mean: number; worst: number }; suggestedSize: number }, { look: Look; format: string; size: number; input: string }>({ query: (body) => ({ url: '/tables/bake-report', method: 'POST', body }) }),

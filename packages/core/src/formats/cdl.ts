@@ -25,8 +25,9 @@ export function readCdl(bytes: Uint8Array): { corrections: NamedCdl[] } | { mess
   for (const e of found) { const c = correctionOf(e); if ('message' in c) return c; corrections.push(c); }
   return { corrections };
 }
-/** Writes one correction as a .cc file. */
-export function writeCc({ id, cdl }: NamedCdl): string {
+/** Writes one correction as a .cc file, or as the only one of a collection (.ccc) or of a decision list (.cdl). */
+export function writeCdl({ id, cdl }: NamedCdl, kind: 'cc' | 'ccc' | 'cdl'): string {
   const row = (v: readonly number[]): string => v.map((n) => Number(n.toPrecision(8))).join(' ');
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<ColorCorrection id="${escapeXml(id)}">\n  <SOPNode>\n    <Slope>${row(cdl.slope)}</Slope>\n    <Offset>${row(cdl.offset)}</Offset>\n    <Power>${row(cdl.power)}</Power>\n  </SOPNode>\n  <SatNode>\n    <Saturation>${Number(cdl.saturation.toPrecision(8))}</Saturation>\n  </SatNode>\n</ColorCorrection>\n`;
+  const [before, after] = { cc: ['', ''], ccc: ['<ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.2">\n', '</ColorCorrectionCollection>\n'], cdl: ['<ColorDecisionList xmlns="urn:ASC:CDL:v1.2">\n<ColorDecision>\n', '</ColorDecision>\n</ColorDecisionList>\n'] }[kind] as [string, string];
+  return `<?xml version="1.0" encoding="UTF-8"?>\n${before}<ColorCorrection id="${escapeXml(id)}">\n  <SOPNode>\n    <Slope>${row(cdl.slope)}</Slope>\n    <Offset>${row(cdl.offset)}</Offset>\n    <Power>${row(cdl.power)}</Power>\n  </SOPNode>\n  <SatNode>\n    <Saturation>${Number(cdl.saturation.toPrecision(8))}</Saturation>\n  </SatNode>\n</ColorCorrection>\n${after}`;
 }

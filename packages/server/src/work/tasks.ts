@@ -8,6 +8,7 @@ import { fitReport, fitTable } from '@dyepot/core/src/formats/fitTable.ts';
 import { inspectTable } from '@dyepot/core/src/formats/inspectTable.ts';
 import { storeTable, type StoredTable } from '@dyepot/core/src/formats/table.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
+import type { NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
@@ -27,9 +28,9 @@ import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } fr
 export { readLensShelf } from './lensShelf.ts';
 
 /** A table file as it can stand in a look, with what there is to say of it. */
-export async function readTable({ path, name }: { path: string; name: string }): Promise<{ table: StoredTable; warnings: string[] }> {
+export async function readTable({ path, name }: { path: string; name: string }): Promise<{ table: StoredTable; corrections: NamedCdl[]; warnings: string[] }> {
   const read = await readTableFile(readFileSync(path), name), small = forLook(read.table);
-  return { table: storeTable(small.table), warnings: [...read.warnings, ...small.warnings, ...inspectTable(small.table).warnings] };
+  return { table: storeTable(small.table), corrections: read.corrections, warnings: [...read.warnings, ...small.warnings, ...inspectTable(small.table).warnings] };
 }
 /** The table that takes one picture to another of the same size. */
 export async function fitPair({ before, after, size }: { before: { path: string; name: string }; after: { path: string; name: string }; size: number }): Promise<{ table: StoredTable; coverage: number; mean: number; worst: number; warnings: string[] }> {

@@ -1,5 +1,8 @@
-import { gelTransmission, number, stepKind, type NumberParameter } from '@dyepot/core';
-import { useState } from 'react';
+import { cdlParams, gelTransmission, number, stepKind, type Cdl, type NumberParameter } from '@dyepot/core';
+import { Button } from '@chakra-ui/react';
+import { useRef, useState } from 'react';
+import { messageOf, useReadTableMutation } from '../api.ts';
+import { complain } from '../kit/notices.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 
 type Values = Record<string, number>;
@@ -41,7 +44,21 @@ export function CdlGrid({ params, onSet, onSetAll }: { params: Values; onSet: Se
       <table className="grid-table" aria-label="Slope, offset, power"><thead><tr><th />{channels.map((c) => <th key={c} scope="col" style={{ color: tints[c] }}>{c}</th>)}<th scope="col">all</th></tr></thead>
         <tbody>{(['slope', 'offset', 'power'] as const).map((row) => { const mean = channels.reduce((s, c) => s + params[`${row}${upper(c)}`]!, 0) / 3; return <tr key={row}><th scope="row">{row}</th>{channels.map((c) => { const name = `${row}${upper(c)}`; return <td key={c}><Cell parameter={declared[name] as NumberParameter} value={params[name]!} tint={tints[c]} onChange={(v, g) => onSet(name, v, g)} /></td>; })}<td><Cell parameter={together[row]} value={Math.round(mean * 1000) / 1000} onChange={(v, g) => onSetAll(Object.fromEntries(channels.map((c) => { const p = declared[`${row}${upper(c)}`] as NumberParameter; return [`${row}${upper(c)}`, Math.min(p.max, Math.max(p.min, Math.round((params[`${row}${upper(c)}`]! + v - mean) * 1000) / 1000))]; })), g)} /></td></tr>; })}</tbody></table>
       <NumberControl parameter={declared['saturation'] as NumberParameter} value={params['saturation']!} onChange={(v, g) => onSet('saturation', v, g)} />
+      <CdlFile onChosen={(cdl) => onSetAll(cdlParams(cdl), '')} />
     </>
+  );
+}
+
+/** Takes the numbers of a CDL file; of several corrections, the one chosen. */
+function CdlFile({ onChosen }: { onChosen: (cdl: Cdl) => void }): React.JSX.Element {
+  const input = useRef<HTMLInputElement>(null), [read, reading] = useReadTableMutation(), [several, setSeveral] = useState<{ id: string; cdl: Cdl }[]>([]);
+  const take = (file: File): void => { read(file).unwrap().then(({ corrections }) => { const first = corrections[0]; if (!first) { complain(`${file.name} is a table; numbers come from a .cc, .ccc or .cdl`); return; } setSeveral(corrections.length > 1 ? corrections : []); onChosen(first.cdl); }, (error: unknown) => complain(`${file.name}: ${messageOf(error)}`)); };
+  return (
+    <div className="row">
+      <input ref={input} type="file" hidden accept=".cc,.ccc,.cdl" aria-label="File of the numbers" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ''; if (f) take(f); }} />
+      <Button size="xs" variant="outline" loading={reading.isLoading} onClick={() => input.current?.click()}>Bring in numbers…</Button>
+      {several.length > 0 && <select aria-label="Which correction" onChange={(e) => onChosen(several[Number(e.target.value)]!.cdl)}>{several.map((c, i) => <option key={i} value={i}>{c.id || `correction ${i + 1}`}</option>)}</select>}
+    </div>
   );
 }
 

@@ -1,7 +1,7 @@
 import { Button, Menu, Portal } from '@chakra-ui/react';
 import { Ellipsis } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
-import { emptyLook, newStep, stepKind, stepsOf } from '@dyepot/core';
+import { stepKind, stepsOf, tableLook } from '@dyepot/core';
 import { Link, useNavigate } from 'react-router';
 import { messageOf, pictureUrl, useCreateLookMutation, useDeleteLookMutation, useLooksQuery, useShootQuery, useReadTableMutation, useShootsQuery } from '../api.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
@@ -29,8 +29,8 @@ export default function ShelfScreen(): React.JSX.Element {
   const bringIn = async (f: File): Promise<void> => {
     let document: unknown;
     if (!/\.json$/i.test(f.name)) {
-      // a lookup table becomes a look of its own: the neutral response with the table as finishing
-      try { const { table } = await readTable(f).unwrap(), step = newStep('tablePrint', 'table'), made = emptyLook((table.title || f.name.replace(/\.[^.]+$/, '')).slice(0, 80)); const look = await createLook({ ...made, print: [{ ...step, params: { ...step.params, table } }] }).unwrap(); tell(`${look.name} is on the shelf`); } catch (e) { complain(`${f.name}: ${messageOf(e)}`); }
+      // a lookup table becomes a look of its own
+      try { const { table, corrections } = await readTable(f).unwrap(), look = await createLook(tableLook(table.title || f.name.replace(/\.[^.]+$/, ''), table, corrections[0]?.cdl ?? null)).unwrap(); tell(`${look.name} is on the shelf`); } catch (e) { complain(`${f.name}: ${messageOf(e)}`); }
       return;
     }
     try { document = JSON.parse(await f.text()); } catch { complain(`${f.name} is not a look file: it is not JSON`); return; }
