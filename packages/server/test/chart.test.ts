@@ -22,10 +22,10 @@ interface Truth { light: string; kelvin: number; chart: { board: [number, number
 const truthOf = (file: string): Truth => JSON.parse(readFileSync(join(folder, file.replace('.dng', '.truth.json')), 'utf8')) as Truth;
 const charts = readdirSync(folder).filter((f) => f.endsWith('.dng') && truthOf(f).chart);
 
-/** Mean of a small square around a place of a quadrilateral (corners clockwise from the top left). */
+/** Mean of a square, half a patch wide, around a place of a quadrilateral (corners clockwise from the top left). */
 function meanAt(quad: [number, number][], u: number, v: number, width: number, height: number, value: (i: number, c: number) => number): Vector3 {
   const [a, b, c, d] = quad as [[number, number], [number, number], [number, number], [number, number]];
-  const mix = (k: 0 | 1): number => (a[k] * (1 - u) + b[k] * u) * (1 - v) + (d[k] * (1 - u) + c[k] * u) * v, x = mix(0) * width, y = mix(1) * height, r = Math.max(3, Math.round((Math.hypot(b[0] - a[0], b[1] - a[1]) * width) / 60));
+  const mix = (k: 0 | 1): number => (a[k] * (1 - u) + b[k] * u) * (1 - v) + (d[k] * (1 - u) + c[k] * u) * v, x = mix(0) * width, y = mix(1) * height, r = Math.max(3, Math.round((Math.hypot(b[0] - a[0], b[1] - a[1]) * width) / 22));
   const sum = [0, 0, 0];
   for (let j = -r; j <= r; j++) for (let i = -r; i <= r; i++) for (let k = 0; k < 3; k++) sum[k]! += value((Math.round(y) + j) * width + Math.round(x) + i, k) / (2 * r + 1) ** 2;
   return sum as unknown as Vector3;
