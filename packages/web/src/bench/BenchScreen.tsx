@@ -88,8 +88,7 @@ const BenchBar = memo(function BenchBar({ shoot, onName, onBake }: { shoot: Shoo
   useHotkeys('mod+s', () => void save(), { ...keys, preventDefault: true });
   return (
     <TopBar
-      title={<><Link to={`/shoots/${shoot.id}`} className="crumb">{shoot.name}</Link><b data-testid="look-name">{name}</b></>}
-      note={<span data-testid="look-state">{revision === null ? 'not saved yet' : `revision ${revision}${edited ? ', edited' : ''}`}</span>}
+      title={<div className="look-title"><b data-testid="look-name" title={name}>{name}</b><small><span data-testid="look-state">{revision === null ? 'not saved yet' : `revision ${revision}${edited ? ', edited' : ''}`}</span> on <Link to={`/shoots/${shoot.id}`} title={shoot.name}>{shoot.name}</Link></small></div>}
     >
       <div className="look-strength"><NumberControl parameter={strength} label="Strength" value={Math.round(share * 1000) / 10} onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))} /></div>
       <IconButton aria-label={last ? `Undo ${last}` : 'Undo'} title={last ? `Undo ${last}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={!last} onClick={() => dispatch(act.undone())}><Undo2 size={16} /></IconButton>
