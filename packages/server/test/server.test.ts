@@ -1,5 +1,5 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { chmodSync, copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -8,6 +8,7 @@ import { emptyLook, newStep } from '@dyepot/core/src/look/look.ts';
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
+import { noteUse, pruneFullLevels } from '../src/services/fullLevels.ts';
 import { kernelsFile, root } from '../src/places.ts';
 
 const data = mkdtempSync(join(tmpdir(), 'dyepot-server-')), raws = join(data, 'raws'), frames = join(root, 'packages/camera/frames');
@@ -87,6 +88,23 @@ describe('a shoot', () => {
     expect((await call<{ missing: boolean }>('POST', `/frames/${frame.id}/find`, { path: join(raws, 'elsewhere.dng') })).body.missing).toBe(false);
     renameSync(join(raws, 'elsewhere.dng'), join(raws, names[1]!));
     await call('POST', `/frames/${frame.id}/find`, { path: join(raws, names[1]!) });
+  });
+});
+
+describe('plates of large pictures at full size', () => {
+  it('go, those used longest ago first, when they take too much room; small ones and the newest stay', async () => {
+    const plates = mkdtempSync(join(tmpdir(), 'dyepot-plates-')), file = (hash: string): string => join(plates, hash, 'level-0.u16');
+    for (const [hash, size, hoursAgo] of [['old', 3e7, 30], ['new', 3e7, 1], ['middle', 3e7, 5], ['small', 1e6, 90]] as const) {
+      mkdirSync(join(plates, hash));
+      writeFileSync(file(hash), Buffer.alloc(size));
+      const at = new Date(Date.now() - hoursAgo * 3.6e6);
+      utimesSync(file(hash), at, at);
+    }
+    await noteUse(file('old'));
+    expect(await pruneFullLevels(plates, 6.5e7)).toBe(1);
+    expect(readdirSync(plates).filter((h) => existsSync(file(h))).sort()).toEqual(['new', 'old', 'small']);
+    expect(await pruneFullLevels(plates, 1e7)).toBe(1);
+    expect(existsSync(file('old'))).toBe(true);
   });
 });
 

@@ -17,6 +17,7 @@ import { dataPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { contentHash, levelFile, readPlate } from '../work/tasks.ts';
 import { found, ServiceError } from './errors.ts';
+import { noteUse, pruneFullLevels } from './fullLevels.ts';
 import { lookAt } from './looks.ts';
 
 const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
@@ -42,13 +43,17 @@ function checkArea(size: { width: number; height: number }, level: number, area:
 
 async function ensureLevel(pool: RenderPool, frame: Frame, level: number): Promise<string> {
   const folder = plateFolder(frame.hash);
-  if (existsSync(levelFile(folder, level))) return folder;
+  if (existsSync(levelFile(folder, level))) {
+    if (level === 0) await noteUse(levelFile(folder, 0));
+    return folder;
+  }
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   // several pieces of one picture are asked for at once; it is decoded once
   const key = `${frame.hash}/${level === 0}`;
   const work = underWay.get(key) ?? (level === 0 ? pool.run('ensureFullLevel', { path: frame.path, folder }) : pool.run('importRaw', { path: frame.path, plates: dataPath('plates') })).finally(() => underWay.delete(key));
   underWay.set(key, work);
   await work;
+  if (level === 0) await pruneFullLevels(dataPath('plates'));
   return folder;
 }
 const underWay = new Map<string, Promise<unknown>>();
