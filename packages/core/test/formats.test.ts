@@ -4,7 +4,12 @@ import { balancedCameraToRec2020, neutralToXy, type CameraProfile } from '../src
 import { apply3, type Vector3 } from '../src/colour/matrix.ts';
 import { temperatureOf } from '../src/colour/temperature.ts';
 import { readDirectories, short, long, rational, text, writeRgbTiff, writeTiff } from '../src/formats/tiff.ts';
+import { writeExif, type ExifFacts } from '../src/formats/exif.ts';
 import { writeIccProfile } from '../src/formats/icc.ts';
+import { storeTable, table3d } from '../src/formats/table.ts';
+import { readLook } from '../src/look/schema.ts';
+import { tableLook } from '../src/look/tableLook.ts';
+import { cdlOf } from '../src/steps/cdl/index.ts';
 
 describe('TIFF', () => {
   it('tags come back as they were written, through a subdirectory too (TIFF 6.0)', () => {
@@ -54,5 +59,33 @@ describe('camera colour by the DNG rules', () => {
     const one = balancedCameraToRec2020(with1, [0.6, 1, 0.7]), two = balancedCameraToRec2020({ ...with1, colour: [{ ...with1.colour[0]!, forward: forward.map((v) => v * 2) as unknown as typeof forward }] }, [0.6, 1, 0.7]);
     two.forEach((v, i) => expect(v).toBeCloseTo(one[i]! * 2, 6));
     expect(() => balancedCameraToRec2020({ ...profile, colour: [] }, [1, 1, 1])).toThrow(/no colour matrix/);
+  });
+});
+
+describe('what a finished file says of how it was taken (Exif 2.32, CIPA DC-008)', () => {
+  const facts: ExifFacts = { camera: 'Hollin Field One', make: 'Hollin', lens: 'Hollin 24-70 mm f/2.8', exif: { iso: 800, shutterSeconds: 1 / 125, aperture: 2.8, focalMm: 50, takenAt: '2026-10-12T09:31:05.000Z', focalMm35: 75 } };
+  const words = (v: number[] | undefined): string => String.fromCharCode(...(v ?? []).slice(0, -1)), tagsOf = (f: ExifFacts, srgb = true): Map<number, number[]> => new Map(readDirectories(writeExif(f, 900, 600, srgb)).flatMap((d) => [...d]));
+  it('names the camera without its maker twice, the time as the camera wrote it, and the picture’s own size', () => {
+    const t = tagsOf(facts);
+    expect([words(t.get(271)), words(t.get(272)), words(t.get(42036)), words(t.get(36867))]).toEqual(['Hollin', 'Field One', facts.lens, '2026:10:12 09:31:05']);
+    expect([t.get(34855), t.get(40962), t.get(40963), t.get(274), t.get(41989)]).toEqual([[800], [900], [600], [1], [75]]);
+    expect([t.get(33434)![0], t.get(33437)![0], t.get(37386)![0]]).toEqual([1 / 125, 2.8, 50]);
+  });
+  it.each([[30, 30], [0.5, 0.5], [1 / 8000, 1 / 8000], [1.6, 1.6]])('an exposure of %d s is written exactly', (seconds, want) => expect(tagsOf({ ...facts, exif: { ...facts.exif, shutterSeconds: seconds } }).get(33434)![0]).toBeCloseTo(want, 9));
+  it('says sRGB of sRGB only, and leaves out what the raw does not say', () => {
+    expect([tagsOf(facts).get(40961), tagsOf(facts, false).get(40961)]).toEqual([[1], [65535]]);
+    const bare = tagsOf({ camera: '', lens: '', exif: { iso: 0, shutterSeconds: NaN, aperture: 0, focalMm: 0, takenAt: null } });
+    for (const tag of [271, 272, 33434, 33437, 34855, 36867, 37386, 41989, 42036]) expect(bare.has(tag)).toBe(false);
+  });
+});
+
+describe('a table as a look', () => {
+  it('a CDL becomes the step that holds its numbers, a table a table; both are looks that can be read', () => {
+    const table = storeTable(table3d('Warm', 3, (c) => [c[0], c[1] * 0.9, c[2] * 0.8])), cdl = { slope: [1.1, 1, 0.9], offset: [0.01, 0, -0.02], power: [1, 1.1, 1], saturation: 0.8 } as const;
+    const [numbers, held] = [tableLook('Night', table, cdl), tableLook('Warm', table, null)];
+    expect(cdlOf(numbers.print[0]!.params)).toEqual(cdl);
+    expect(held.print[0]!.params['table']).toEqual(table);
+    for (const look of [numbers, held]) expect(readLook(JSON.stringify(look))).toEqual({ look });
+    expect(tableLook('n'.repeat(200), table, null).name).toHaveLength(80);
   });
 });
