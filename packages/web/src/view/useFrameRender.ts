@@ -71,7 +71,7 @@ const sameTreatment = (a: Treatment | null, b: Treatment): boolean => a !== null
 
 /** Puts the bands of a piece so many pixels high on a canvas. */
 function layDown(canvas: HTMLCanvasElement, prints: readonly Print[], height: number): void {
-  const context = canvas.getContext('2d')!;
+  const context = canvas.getContext('2d', { alpha: false })!;
   prints.forEach((p, k) => context.putImageData(new ImageData(p.rgba, p.width, p.height), 0, k * Math.ceil(height / prints.length)));
 }
 
