@@ -73,6 +73,16 @@ describe('the render worker', () => {
     await until(() => answers.length === 2);
     expect(order()).toEqual(['stopped 22', 'stopped 21']);
   });
+  it('readouts wait for other pictures, but not for the next of their own', async () => {
+    answers.length = 0;
+    tell({ type: 'hold', id: 4, slot: 'other', rank: 1, url: 'large' });
+    await until(() => answers.length === 1);
+    tell({ type: 'render', id: 25, slot: 'large', job: jobFor('large', 0) });
+    tell({ type: 'render', id: 26, slot: 'other', job: jobFor('large', 1) });
+    tell({ type: 'render', id: 27, slot: 'large', job: jobFor('large', 1) });
+    await until(() => answers.filter((a) => a.type === 'read').length === 3);
+    expect(order().slice(0, 4)).toEqual(['rendered 25', 'rendered 26', 'read 25', 'rendered 27']);
+  });
   it('a stop that comes too late spoils no later picture', async () => {
     answers.length = 0;
     tell({ type: 'stop', id: 21, begun: true });

@@ -76,7 +76,7 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
 }
 
 type Order = Extract<Request, { type: 'render' }>;
-const waiting: Order[] = [], /** pictures sent whose readouts are still to be counted, when nothing else waits */ unread: (() => void)[] = [], stopped = new Set<number>();
+const waiting: Order[] = [], /** by slot, the picture sent whose readouts are still to be counted: when nothing else waits, and before the slot's next picture */ unread = new Map<string, () => void>(), stopped = new Set<number>();
 /** Pixels between two looks at what has come in, and in pictures drawn without any. */
 const stretch = 4e4, smallPicture = 1.5e5;
 const channel = new MessageChannel();
@@ -88,6 +88,7 @@ const rankOf = ({ slot }: Order): number => slots.get(slot)?.rank ?? 0;
 
 /** Draws what a slot holds; what is more urgent goes between the rows of a large picture. */
 async function draw({ id, slot, job }: Order): Promise<void> {
+  count(slot);
   const k = await kernels, held = slots.get(slot);
   if (!held) throw new Error('the frame was let go');
   const { plan, drawing } = job, about = await wholeOf(k, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
@@ -118,7 +119,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   // what is read off a draft goes with it, off a whole picture after it
   const { readout } = job, read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part), copy = readout && large ? rgba.slice() : null;
   post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: readout && !large ? read(rgba) : null }, [rgba.buffer]);
-  if (copy) unread.push(() => post({ type: 'read', id, slot, readouts: read(copy) }));
+  if (copy) unread.set(slot, () => post({ type: 'read', id, slot, readouts: read(copy) }));
 }
 
 /** Takes the first of the most urgent that wait, if it is more urgent than `than`. */
@@ -129,13 +130,18 @@ function next(than: number): Order | null {
   return best;
 }
 const unrendered = ({ id, slot }: Order) => (error: unknown): void => post({ type: 'unrendered', id, slot, message: error instanceof Error ? error.message : 'rendering stopped' });
+function count(slot: string): void {
+  const read = unread.get(slot);
+  unread.delete(slot);
+  read?.();
+}
 let working = false;
 async function work(): Promise<void> {
   if (working) return;
   working = true;
-  while (waiting.length > 0 || unread.length > 0) {
+  while (waiting.length > 0 || unread.size > 0) {
     const order = next(Infinity);
-    if (order) await draw(order).catch(unrendered(order)); else { unread.shift()!(); await breathe(); }
+    if (order) await draw(order).catch(unrendered(order)); else { count(unread.keys().next().value!); await breathe(); }
   }
   working = false;
   stopped.clear();
@@ -148,7 +154,7 @@ function stop(id: number, begun: boolean): void {
 }
 self.onmessage = ({ data }: MessageEvent<Request>): void => {
   if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', id: data.id, slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
-  else if (data.type === 'drop') { asked.delete(data.slot); slots.delete(data.slot); }
+  else if (data.type === 'drop') { asked.delete(data.slot); slots.delete(data.slot); unread.delete(data.slot); }
   else if (data.type === 'stop') stop(data.id, data.begun);
   else { waiting.push(data); void work(); }
 };
