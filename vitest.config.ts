@@ -8,8 +8,27 @@ export default defineConfig({
   test: {
     maxWorkers: 2,
     projects: [
-      { resolve, test: { name: 'unit', include: ['packages/*/test/**/*.test.ts'], testTimeout: 60000, hookTimeout: 60000, sequence: { groupOrder: 1 } } },
-      { resolve, test: { name: 'browser', include: ['e2e/**/*.test.ts'], testTimeout: 90000, hookTimeout: 180000, fileParallelism: false, sequence: { groupOrder: 2 } } },
+      {
+        resolve,
+        test: {
+          name: 'unit',
+          include: ['packages/*/test/**/*.test.ts'],
+          testTimeout: 60000,
+          hookTimeout: 60000,
+          sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        resolve,
+        test: {
+          name: 'browser',
+          include: ['e2e/**/*.test.ts'],
+          testTimeout: 90000,
+          hookTimeout: 180000,
+          fileParallelism: false,
+          sequence: { groupOrder: 2 },
+        },
+      },
     ],
   },
 });

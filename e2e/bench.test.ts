@@ -8,26 +8,46 @@ import type { Page } from 'playwright-core';
 import { meanOf, painted, setStage, still, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
-beforeAll(async () => { stage = await setStage(); page = await stage.open('/bench?shoot=1&look=6'); await painted(page); });
-afterAll(async () => { await stage.close(); });
+beforeAll(async () => {
+  stage = await setStage();
+  page = await stage.open('/bench?shoot=1&look=6');
+  await painted(page);
+});
+afterAll(async () => {
+  await stage.close();
+});
 const settled = (): Promise<void> => still(page);
 const fit = async (): Promise<void> => {
   await page.keyboard.press('1');
-  await page.waitForFunction(() => /^\d+\/[1-4]\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''));
+  await page.waitForFunction(() =>
+    /^\d+\/[1-4]\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''),
+  );
   await settled();
 };
 const chip = (name: RegExp): ReturnType<Page['getByRole']> => page.getByRole('button', { name });
 const state = (): Promise<string | null> => page.getByTestId('look-state').textContent();
 
 /** Whether the lead's canvas holds the very bytes that the server renders for that piece under the look on the bench. */
-const asServer = (): Promise<{ equal: boolean; pixels: number }> => page.evaluate(async () => {
-  const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, [frame, level, rect] = c.dataset['ready']!.split('/'), [x, y, width, height] = rect!.split(',').map(Number), ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
-  const look = (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look;
-  const theirs = new Uint8Array(await (await fetch(`/api/frames/${frame}/region/${level}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ look, area: { x, y, width, height } }) })).arrayBuffer());
-  let same = theirs.length === ours.length;
-  for (let i = 0; i < ours.length && same; i++) same = ours[i] === theirs[i];
-  return { equal: same, pixels: ours.length / 4 };
-});
+const asServer = (): Promise<{ equal: boolean; pixels: number }> =>
+  page.evaluate(async () => {
+    const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+      [frame, level, rect] = c.dataset['ready']!.split('/'),
+      [x, y, width, height] = rect!.split(',').map(Number),
+      ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+    const look = (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look;
+    const theirs = new Uint8Array(
+      await (
+        await fetch(`/api/frames/${frame}/region/${level}`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ look, area: { x, y, width, height } }),
+        })
+      ).arrayBuffer(),
+    );
+    let same = theirs.length === ours.length;
+    for (let i = 0; i < ours.length && same; i++) same = ours[i] === theirs[i];
+    return { equal: same, pixels: ours.length / 4 };
+  });
 
 describe('the bench', () => {
   it('shows the lead, live witnesses, the chain and a histogram', async () => {
@@ -37,7 +57,9 @@ describe('the bench', () => {
   });
   it('at 100 % shows the very bytes the server renders', async () => {
     await page.getByRole('group', { name: 'Zoom' }).getByRole('button', { name: '100 %' }).click();
-    await page.waitForFunction(() => /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''));
+    await page.waitForFunction(() =>
+      /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''),
+    );
     await settled();
     const { equal, pixels } = await asServer();
     expect(pixels).toBeGreaterThan(400000);
@@ -46,14 +68,18 @@ describe('the bench', () => {
   });
   it('changes the picture and every witness under a dragged control, and one undo takes the whole drag back', async () => {
     await chip(/^Warmth,/).click();
-    const before = await meanOf(page), witness = await meanOf(page, 'witness'), track = page.getByRole('slider', { name: 'Shift' }), box = (await track.boundingBox())!;
+    const before = await meanOf(page),
+      witness = await meanOf(page, 'witness'),
+      track = page.getByRole('slider', { name: 'Shift' }),
+      box = (await track.boundingBox())!;
     const start = Number(await track.getAttribute('aria-valuenow'));
     await page.mouse.move(box.x + box.width * 0.5, box.y + 8);
     await page.mouse.down();
     for (let i = 1; i <= 10; i++) await page.mouse.move(box.x + box.width * (0.5 + i * 0.025), box.y + 8);
     await page.mouse.up();
     await settled();
-    const after = await meanOf(page), witnessAfter = await meanOf(page, 'witness');
+    const after = await meanOf(page),
+      witnessAfter = await meanOf(page, 'witness');
     expect(after[0]! - after[2]!).toBeGreaterThan(before[0]! - before[2]! + 4);
     expect(witnessAfter[0]! - witnessAfter[2]!).toBeGreaterThan(witness[0]! - witness[2]! + 4);
     expect(await state()).toContain('edited');
@@ -70,7 +96,10 @@ describe('the bench', () => {
     const track = page.getByRole('slider', { name: 'Change' });
     await track.focus();
     for (const pause of [0, 10, 25, 45, 90]) {
-      for (let i = 0; i < 14; i++) { await page.keyboard.press(i % 5 === 4 ? 'ArrowLeft' : 'ArrowRight'); if (pause) await page.waitForTimeout(pause); }
+      for (let i = 0; i < 14; i++) {
+        await page.keyboard.press(i % 5 === 4 ? 'ArrowLeft' : 'ArrowRight');
+        if (pause) await page.waitForTimeout(pause);
+      }
       await settled();
       // the bench keeps itself a moment after the last move
       await page.waitForTimeout(300);
@@ -80,12 +109,17 @@ describe('the bench', () => {
     await settled();
   });
   it('the exact view goes as soon as the hand moves, and none of an older look comes while it goes on moving', async () => {
-    const track = page.getByRole('slider', { name: 'Change' }), covered = (): Promise<boolean> => page.getByTestId('exact').evaluate((c) => !c.classList.contains('hidden'));
+    const track = page.getByRole('slider', { name: 'Change' }),
+      covered = (): Promise<boolean> => page.getByTestId('exact').evaluate((c) => !c.classList.contains('hidden'));
     await page.locator('.exact-mark').waitFor();
     expect(await covered()).toBe(true);
     await track.focus();
     const seen: boolean[] = [];
-    for (let i = 0; i < 34; i++) { await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight'); await page.waitForTimeout(70); seen.push(await covered()); }
+    for (let i = 0; i < 34; i++) {
+      await page.keyboard.press(i % 2 ? 'ArrowLeft' : 'ArrowRight');
+      await page.waitForTimeout(70);
+      seen.push(await covered());
+    }
     expect(seen.filter(Boolean)).toHaveLength(0);
     await page.locator('.exact-mark').waitFor();
     expect(await covered()).toBe(true);
@@ -100,7 +134,8 @@ describe('the bench', () => {
   });
   it('a control is nudged by arrows, finer with Shift, typed into, and reset by a double click', async () => {
     await chip(/^Warmth,/).click();
-    const track = page.getByRole('slider', { name: 'Shift' }), value = async (): Promise<number> => Number(await track.getAttribute('aria-valuenow'));
+    const track = page.getByRole('slider', { name: 'Shift' }),
+      value = async (): Promise<number> => Number(await track.getAttribute('aria-valuenow'));
     await track.dblclick();
     expect(await value()).toBe(0);
     await track.focus();
@@ -134,7 +169,9 @@ describe('the bench', () => {
     await page.getByRole('button', { name: 'More for Storm' }).click();
     await page.getByRole('menuitem', { name: 'Duplicate' }).click();
     expect(await chip(/^Storm, off/).count()).toBe(2);
-    await chip(/^Storm, off/).last().focus();
+    await chip(/^Storm, off/)
+      .last()
+      .focus();
     await page.keyboard.press('Alt+ArrowLeft');
     await page.keyboard.press('Delete');
     await chip(/^Storm, off/).focus();
@@ -143,11 +180,14 @@ describe('the bench', () => {
   });
   it('a curve gets a point by a click and the grade a colour by a drag of its pin', async () => {
     await chip(/^Soft paper,/).click();
-    const curve = page.getByRole('group', { name: 'Tone curve' }), box = (await curve.boundingBox())!, points = await curve.getByRole('slider').count();
+    const curve = page.getByRole('group', { name: 'Tone curve' }),
+      box = (await curve.boundingBox())!,
+      points = await curve.getByRole('slider').count();
     await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.3);
     expect(await curve.getByRole('slider').count()).toBe(points + 1);
     await chip(/^Grade,/).click();
-    const pin = page.getByTestId('pin-darks'), at = (await pin.boundingBox())!;
+    const pin = page.getByTestId('pin-darks'),
+      at = (await pin.boundingBox())!;
     await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2);
     await page.mouse.down();
     await page.mouse.move(at.x - 20, at.y + 20, { steps: 4 });
@@ -161,7 +201,8 @@ describe('the bench', () => {
     expect(await page.locator('.stage .tag', { hasText: 'groundwork only' }).count()).toBe(1);
     await page.keyboard.up('o');
     await page.keyboard.press('w');
-    const wipe = page.getByRole('slider', { name: /Wipe/ }), box = (await wipe.boundingBox())!;
+    const wipe = page.getByRole('slider', { name: /Wipe/ }),
+      box = (await wipe.boundingBox())!;
     await page.mouse.move(box.x + 1, box.y + 200);
     await page.mouse.down();
     await page.mouse.move(box.x + 160, box.y + 200, { steps: 5 });
@@ -172,26 +213,64 @@ describe('the bench', () => {
   });
   it('when the hand rests the fitted view becomes the exact one: within a code of the delivered file scaled down alike', async () => {
     await page.locator('.exact-mark').waitFor();
-    const { text, width, height, frame, look } = await page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=exact]')!; const bytes = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let text = ''; for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768)); return { text: btoa(text), width: c.width, height: c.height, frame: document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready']!.split('/')[0]!, look: (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look }; });
-    const data = Buffer.from(text, 'base64'), work = mkdtempSync(join(tmpdir(), 'dyepot-exact-')), told = (await (await page.request.get(`${stage.origin}/api/frames/${frame}`)).json()) as { path: string; name: string };
+    const { text, width, height, frame, look } = await page.evaluate(() => {
+      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=exact]')!;
+      const bytes = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+      let text = '';
+      for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768));
+      return {
+        text: btoa(text),
+        width: c.width,
+        height: c.height,
+        frame: document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready']!.split('/')[0]!,
+        look: (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look,
+      };
+    });
+    const data = Buffer.from(text, 'base64'),
+      work = mkdtempSync(join(tmpdir(), 'dyepot-exact-')),
+      told = (await (await page.request.get(`${stage.origin}/api/frames/${frame}`)).json()) as { path: string; name: string };
     writeFileSync(join(work, 'look.json'), JSON.stringify(look));
-    execFileSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), 'render', told.path, '--look', join(work, 'look.json'), '--format', 'png', '--depth', '8', '--size', String(Math.max(width, height)), '--out', work]);
-    const { default: sharp } = await import('sharp'), file = await sharp(join(work, `${told.name}.png`)).removeAlpha().raw().toBuffer();
+    execFileSync(process.execPath, [
+      join(root, 'packages/cli/bin/dyepot.mjs'),
+      'render',
+      told.path,
+      '--look',
+      join(work, 'look.json'),
+      '--format',
+      'png',
+      '--depth',
+      '8',
+      '--size',
+      String(Math.max(width, height)),
+      '--out',
+      work,
+    ]);
+    const { default: sharp } = await import('sharp'),
+      file = await sharp(join(work, `${told.name}.png`))
+        .removeAlpha()
+        .raw()
+        .toBuffer();
     expect(file.length).toBe(width * height * 3);
     let worst = 0;
-    for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) worst = Math.max(worst, Math.abs(file[i * 3 + c]! - data[i * 4 + c]!));
+    for (let i = 0; i < width * height; i++)
+      for (let c = 0; c < 3; c++) worst = Math.max(worst, Math.abs(file[i * 3 + c]! - data[i * 4 + c]!));
     expect(worst).toBeLessThanOrEqual(1);
   });
   it('200 % pans by dragging', async () => {
     await page.keyboard.press('3');
     await painted(page);
-    const piece = (): Promise<string> => page.evaluate(() => document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready']!), before = await piece();
+    const piece = (): Promise<string> =>
+        page.evaluate(() => document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready']!),
+      before = await piece();
     const box = (await page.getByTestId('stage').boundingBox())!;
     await page.mouse.move(box.x + 600, box.y + 300);
     await page.mouse.down();
     await page.mouse.move(box.x + 100, box.y + 200, { steps: 6 });
     await page.mouse.up();
-    await page.waitForFunction((b) => document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] !== b, before);
+    await page.waitForFunction(
+      (b) => document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] !== b,
+      before,
+    );
     expect(await page.getByTestId('zoom').textContent()).toBe('200 %');
     await fit();
   });
@@ -211,8 +290,12 @@ describe('the bench', () => {
     expect(shoot.look.revision).toBe(2);
   });
   it('surrounds are dark, mid and light', async () => {
-    const tone = (): Promise<string> => page.evaluate(() => getComputedStyle(document.querySelector('.lead')!).backgroundColor), seen = new Set<string>();
-    for (const name of ['dark', 'mid', 'light']) { await page.getByRole('button', { name: `${name} surround` }).click(); seen.add(await tone()); }
+    const tone = (): Promise<string> => page.evaluate(() => getComputedStyle(document.querySelector('.lead')!).backgroundColor),
+      seen = new Set<string>();
+    for (const name of ['dark', 'mid', 'light']) {
+      await page.getByRole('button', { name: `${name} surround` }).click();
+      seen.add(await tone());
+    }
     expect(seen.size).toBe(3);
   });
   it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));

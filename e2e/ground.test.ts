@@ -8,9 +8,18 @@ import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { root } from '@dyepot/server/src/places.ts';
 import { groundHand, meanOf, painted, setStage, still, type Stage } from './stage.ts';
 
-let stage: Stage, page: Page, chartId = 0;
-interface Told { id: number; name: string; groundwork: Groundwork | null; output: { width: number; height: number }; path: string }
-const frames = async (): Promise<Told[]> => ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
+let stage: Stage,
+  page: Page,
+  chartId = 0;
+interface Told {
+  id: number;
+  name: string;
+  groundwork: Groundwork | null;
+  output: { width: number; height: number };
+  path: string;
+}
+const frames = async (): Promise<Told[]> =>
+  ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
 const told = async (): Promise<Told> => (await frames()).find((f) => f.id === chartId)!;
 const settled = (): Promise<void> => still(page);
 const { part, nudge } = groundHand(() => page);
@@ -23,11 +32,16 @@ beforeAll(async () => {
   await page.goto(`${stage.origin}/ground?shoot=1&frame=${chartId}`);
   await painted(page);
 });
-afterAll(async () => { await stage.close(); });
+afterAll(async () => {
+  await stage.close();
+});
 
 describe('light', () => {
   it('kinds of light go from warm to cool and each changes the picture as it says', async () => {
-    const warmth = async (): Promise<number> => { const m = await meanOf(page); return m[0]! - m[2]!; };
+    const warmth = async (): Promise<number> => {
+      const m = await meanOf(page);
+      return m[0]! - m[2]!;
+    };
     let last = -1e9;
     for (const name of ['Tungsten', 'Fluorescent', 'Daylight', 'Flash', 'Cloudy', 'Shade']) {
       await page.getByRole('button', { name, exact: true }).click();
@@ -39,13 +53,27 @@ describe('light', () => {
     await page.getByRole('button', { name: 'As shot' }).click();
   });
   it('the grey card is picked and becomes grey; a blown lamp is refused with the reason', async () => {
-    const { chart } = JSON.parse(readFileSync(join(root, 'packages/camera/frames/TR-0444.truth.json'), 'utf8')) as { chart: { card: [number, number][] } }, [x, y] = [0, 1].map((k) => chart.card.reduce((a, p) => a + p[k]! / 4, 0)) as [number, number];
-    const box = async (): Promise<{ x: number; y: number; width: number; height: number }> => (await page.getByTestId('lead').boundingBox())!, b = await box();
+    const { chart } = JSON.parse(readFileSync(join(root, 'packages/camera/frames/TR-0444.truth.json'), 'utf8')) as {
+        chart: { card: [number, number][] };
+      },
+      [x, y] = [0, 1].map((k) => chart.card.reduce((a, p) => a + p[k]! / 4, 0)) as [number, number];
+    const box = async (): Promise<{ x: number; y: number; width: number; height: number }> =>
+        (await page.getByTestId('lead').boundingBox())!,
+      b = await box();
     await page.getByRole('button', { name: 'Pick something neutral' }).click();
     await page.mouse.click(b.x + x * b.width, b.y + y * b.height);
     await page.getByText(/^Averaged 24 × 24 px/).waitFor();
     await settled();
-    const grey = await page.evaluate(([u, v]) => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, d = c.getContext('2d')!.getImageData(Math.round(u! * c.width) - 4, Math.round(v! * c.height) - 4, 8, 8).data, s = [0, 0, 0]; for (let i = 0; i < d.length; i++) if (i % 4 < 3) s[i % 4]! += d[i]! / 64; return s; }, [x, y]);
+    const grey = await page.evaluate(
+      ([u, v]) => {
+        const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+          d = c.getContext('2d')!.getImageData(Math.round(u! * c.width) - 4, Math.round(v! * c.height) - 4, 8, 8).data,
+          s = [0, 0, 0];
+        for (let i = 0; i < d.length; i++) if (i % 4 < 3) s[i % 4]! += d[i]! / 64;
+        return s;
+      },
+      [x, y],
+    );
     expect(Math.max(...grey) - Math.min(...grey)).toBeLessThan(2.5);
     await page.waitForTimeout(500);
     const { groundwork } = await told();
@@ -55,10 +83,33 @@ describe('light', () => {
     await page.goto(`${stage.origin}/ground?shoot=1&frame=${dusk.id}`);
     await painted(page);
     await settled();
-    const spot = await page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let best = 0, at = 0; for (let j = 8; j < c.height - 8; j += 4) for (let i = 8; i < c.width - 8; i += 4) { let s = 0; for (let k = -8; k <= 8; k += 4) for (let l = -8; l <= 8; l += 4) { const o = ((j + k) * c.width + i + l) * 4; s += d[o]! + d[o + 1]! + d[o + 2]!; } if (s > best) { best = s; at = j * c.width + i; } } return [(at % c.width) / c.width, Math.floor(at / c.width) / c.height]; }), d = await box();
+    const spot = await page.evaluate(() => {
+        const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+          d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+        let best = 0,
+          at = 0;
+        for (let j = 8; j < c.height - 8; j += 4)
+          for (let i = 8; i < c.width - 8; i += 4) {
+            let s = 0;
+            for (let k = -8; k <= 8; k += 4)
+              for (let l = -8; l <= 8; l += 4) {
+                const o = ((j + k) * c.width + i + l) * 4;
+                s += d[o]! + d[o + 1]! + d[o + 2]!;
+              }
+            if (s > best) {
+              best = s;
+              at = j * c.width + i;
+            }
+          }
+        return [(at % c.width) / c.width, Math.floor(at / c.width) / c.height];
+      }),
+      d = await box();
     await page.keyboard.press('p');
     await page.mouse.click(d.x + spot[0]! * d.width, d.y + spot[1]! * d.height);
-    await page.getByTestId('picked').getByText(/clipped/).waitFor();
+    await page
+      .getByTestId('picked')
+      .getByText(/clipped/)
+      .waitFor();
     expect((await frames()).find((f) => f.id === dusk.id)!.groundwork).toBe(null);
     await page.goto(`${stage.origin}/ground?shoot=1&frame=${chartId}`);
     await painted(page);
@@ -70,7 +121,9 @@ describe('light', () => {
     await page.keyboard.press('Enter');
     expect(await page.getByRole('slider', { name: 'Temperature' }).getAttribute('aria-valuetext')).toBe('5600 K');
     await page.keyboard.press('Control+z');
-    expect(Number(/\d+/.exec((await page.getByRole('slider', { name: 'Temperature' }).getAttribute('aria-valuetext'))!)![0])).toBeLessThan(3100);
+    expect(Number(/\d+/.exec((await page.getByRole('slider', { name: 'Temperature' }).getAttribute('aria-valuetext'))!)![0])).toBeLessThan(
+      3100,
+    );
   });
 });
 
@@ -109,7 +162,21 @@ describe('exposure, zones and ends', () => {
 
 describe('the starting rendition', () => {
   it('is tried by hovering on the frame itself, and chosen for the whole shoot', async () => {
-    const group = page.getByRole('group', { name: 'Starting rendition of the shoot' }), spread = (): Promise<number> => page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let s = 0, q = 0, n = 0; for (let i = 1; i < d.length; i += 4) { s += d[i]!; q += d[i]! ** 2; n++; } return Math.sqrt(q / n - (s / n) ** 2); });
+    const group = page.getByRole('group', { name: 'Starting rendition of the shoot' }),
+      spread = (): Promise<number> =>
+        page.evaluate(() => {
+          const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+            d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+          let s = 0,
+            q = 0,
+            n = 0;
+          for (let i = 1; i < d.length; i += 4) {
+            s += d[i]!;
+            q += d[i]! ** 2;
+            n++;
+          }
+          return Math.sqrt(q / n - (s / n) ** 2);
+        });
     await settled();
     const plain = await spread();
     await group.getByRole('button', { name: 'Flat' }).hover();
@@ -130,7 +197,8 @@ describe('crop and angle', () => {
     await part(/^Crop and angle/);
     await page.getByLabel('Ratio').selectOption('1:1');
     await page.locator('.crop-frame[aria-valuenow="67"]').waitFor();
-    const handle = page.locator('[data-handle=se]'), at = (await handle.boundingBox())!;
+    const handle = page.locator('[data-handle=se]'),
+      at = (await handle.boundingBox())!;
     await page.mouse.move(at.x + 7, at.y + 7);
     await page.mouse.down();
     await page.mouse.move(at.x - 60, at.y - 70, { steps: 5 });
@@ -171,11 +239,15 @@ describe('the whole of it', () => {
     await page.keyboard.press('Control+z');
   });
   it('is given to other frames part by part', async () => {
-    await page.getByRole('navigation', { name: 'Frames' }).getByRole('button', { name: /TR-0437/ }).click({ modifiers: ['Control'] });
+    await page
+      .getByRole('navigation', { name: 'Frames' })
+      .getByRole('button', { name: /TR-0437/ })
+      .click({ modifiers: ['Control'] });
     await page.getByRole('button', { name: 'Give to 1 frame' }).click();
     await page.getByRole('dialog').getByRole('button', { name: 'Give' }).click();
     await page.waitForTimeout(900);
-    const other = (await frames()).find((f) => f.name === 'TR-0437')!.groundwork!, own = (await told()).groundwork!;
+    const other = (await frames()).find((f) => f.name === 'TR-0437')!.groundwork!,
+      own = (await told()).groundwork!;
     expect([other.balance, other.exposureEv, other.zones]).toEqual([own.balance, own.exposureEv, own.zones]);
     expect(other.geometry.crop.width).toBe(1);
   });
@@ -201,10 +273,26 @@ describe('the whole of it', () => {
     expect(await page.getByTestId('overview').count()).toBe(0);
   });
   it('two fingers magnify the place between them, and fit again when they close', async () => {
-    const touch = await page.context().newCDPSession(page), b = (await page.getByTestId('stage').boundingBox())!, at = { x: b.x + b.width * 0.3, y: b.y + b.height * 0.5 };
-    const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', gap: number): Promise<unknown> => touch.send('Input.dispatchTouchEvent', { type, touchPoints: type === 'touchEnd' ? [] : [-1, 1].map((side, id) => ({ x: at.x + (side * gap) / 2, y: at.y, id })) });
-    const pinch = async (from: number, to: number): Promise<void> => { await fingers('touchStart', from); for (let k = 1; k <= 5; k++) await fingers('touchMove', from + ((to - from) * k) / 5); await fingers('touchEnd', 0); };
-    const under = (): Promise<number[]> => page.evaluate(({ x, y }) => { const r = document.querySelector('canvas[data-testid=lead]')!.getBoundingClientRect(), o = document.querySelector('.overview i')!.getBoundingClientRect(), whole = document.querySelector('.overview')!.getBoundingClientRect(); return [r.width, (o.left - whole.left) / whole.width, (o.width / whole.width), x, y]; }, at);
+    const touch = await page.context().newCDPSession(page),
+      b = (await page.getByTestId('stage').boundingBox())!,
+      at = { x: b.x + b.width * 0.3, y: b.y + b.height * 0.5 };
+    const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', gap: number): Promise<unknown> =>
+      touch.send('Input.dispatchTouchEvent', {
+        type,
+        touchPoints: type === 'touchEnd' ? [] : [-1, 1].map((side, id) => ({ x: at.x + (side * gap) / 2, y: at.y, id })),
+      });
+    const pinch = async (from: number, to: number): Promise<void> => {
+      await fingers('touchStart', from);
+      for (let k = 1; k <= 5; k++) await fingers('touchMove', from + ((to - from) * k) / 5);
+      await fingers('touchEnd', 0);
+    };
+    const under = (): Promise<number[]> =>
+      page.evaluate(({ x, y }) => {
+        const r = document.querySelector('canvas[data-testid=lead]')!.getBoundingClientRect(),
+          o = document.querySelector('.overview i')!.getBoundingClientRect(),
+          whole = document.querySelector('.overview')!.getBoundingClientRect();
+        return [r.width, (o.left - whole.left) / whole.width, o.width / whole.width, x, y];
+      }, at);
     await pinch(80, 400);
     await page.getByTestId('overview').waitFor();
     const [, left, width] = await under();
@@ -236,7 +324,14 @@ describe('the whole of it', () => {
   it('noise and sharpness are judged through a loupe at 100 %', async () => {
     await part(/^Detail/);
     await page.getByTestId('loupe').waitFor();
-    const read = (): Promise<number> => page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=loupe-picture]')!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let s = 0; for (let i = 4; i < d.length; i += 4) s += Math.abs(d[i]! - d[i - 4]!); return s / (d.length / 4); });
+    const read = (): Promise<number> =>
+      page.evaluate(() => {
+        const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=loupe-picture]')!,
+          d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+        let s = 0;
+        for (let i = 4; i < d.length; i += 4) s += Math.abs(d[i]! - d[i - 4]!);
+        return s / (d.length / 4);
+      });
     await page.waitForTimeout(800);
     const before = await read();
     await nudge('Luminance noise', 'Alt+ArrowRight', 6);
@@ -247,19 +342,51 @@ describe('the whole of it', () => {
     expect((await told()).groundwork!.detail.sharpen).toBe(100);
   });
   it('readouts follow the picture: waveform, parade, vectors and hues', async () => {
-    for (const [tab, label] of [['Waveform', 'Waveform of luma'], ['Parade', 'Waveform of red, green and blue'], ['Vectors', /^Vectorscope/], ['Hues', 'How much of each hue is in the picture']] as const) {
+    for (const [tab, label] of [
+      ['Waveform', 'Waveform of luma'],
+      ['Parade', 'Waveform of red, green and blue'],
+      ['Vectors', /^Vectorscope/],
+      ['Hues', 'How much of each hue is in the picture'],
+    ] as const) {
       await page.getByRole('tab', { name: tab }).click();
       await page.getByRole('img', { name: label }).waitFor();
     }
   });
   it('what is delivered is what was seen: command line and page agree, byte for byte', async () => {
-    const work = mkdtempSync(join(tmpdir(), 'dyepot-ground-')), frame = await told(), file = join(work, 'ground.json');
+    const work = mkdtempSync(join(tmpdir(), 'dyepot-ground-')),
+      frame = await told(),
+      file = join(work, 'ground.json');
     writeFileSync(file, JSON.stringify(frame.groundwork));
-    const job = (await (await page.request.post(`${stage.origin}/api/deliveries`, { data: { shootId: 1, frameIds: [chartId], folder: join(work, 'page'), file: { format: 'png', depth: 8, space: 'srgb', size: null, quality: 92 } } })).json()) as { id: number; lookName: string };
-    for (let state = ''; state !== 'done';) { state = ((await (await page.request.get(`${stage.origin}/api/jobs/${job.id}`)).json()) as { state: string }).state; await page.waitForTimeout(200); }
-    const shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { look: { id: number } | null }, look = join(work, 'look.json');
+    const job = (await (
+      await page.request.post(`${stage.origin}/api/deliveries`, {
+        data: {
+          shootId: 1,
+          frameIds: [chartId],
+          folder: join(work, 'page'),
+          file: { format: 'png', depth: 8, space: 'srgb', size: null, quality: 92 },
+        },
+      })
+    ).json()) as { id: number; lookName: string };
+    for (let state = ''; state !== 'done';) {
+      state = ((await (await page.request.get(`${stage.origin}/api/jobs/${job.id}`)).json()) as { state: string }).state;
+      await page.waitForTimeout(200);
+    }
+    const shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { look: { id: number } | null },
+      look = join(work, 'look.json');
     if (shoot.look) writeFileSync(look, await (await page.request.get(`${stage.origin}/api/looks/${shoot.look.id}/file`)).body());
-    execFileSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), 'render', frame.path, '--look', shoot.look ? look : 'none', '--groundwork', file, '--format', 'png', '--out', join(work, 'cli')]);
+    execFileSync(process.execPath, [
+      join(root, 'packages/cli/bin/dyepot.mjs'),
+      'render',
+      frame.path,
+      '--look',
+      shoot.look ? look : 'none',
+      '--groundwork',
+      file,
+      '--format',
+      'png',
+      '--out',
+      join(work, 'cli'),
+    ]);
     expect(readFileSync(join(work, 'cli', 'TR-0444.png')).equals(readFileSync(join(work, 'page', 'TR-0444.png')))).toBe(true);
   });
   it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));

@@ -8,7 +8,12 @@ import { root } from '@dyepot/server/src/places.ts';
 import { painted, setStage, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
-const frames = join(root, 'packages/camera/frames'), names = readdirSync(frames).filter((f) => f.endsWith('.dng')).sort(), work = mkdtempSync(join(tmpdir(), 'dyepot-journey-')), out = join(work, 'delivered');
+const frames = join(root, 'packages/camera/frames'),
+  names = readdirSync(frames)
+    .filter((f) => f.endsWith('.dng'))
+    .sort(),
+  work = mkdtempSync(join(tmpdir(), 'dyepot-journey-')),
+  out = join(work, 'delivered');
 beforeAll(async () => {
   mkdirSync(join(work, 'raws'));
   for (const n of names.slice(0, 3)) copyFileSync(join(frames, n), join(work, 'raws', n));
@@ -16,7 +21,9 @@ beforeAll(async () => {
   stage = await setStage({ demo: false });
   page = await stage.open('/');
 });
-afterAll(async () => { await stage.close(); });
+afterAll(async () => {
+  await stage.close();
+});
 
 describe('from a folder of raws to a folder of pictures, beginning with nothing', () => {
   it('empty screens say what to do', async () => {
@@ -49,7 +56,10 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await page.waitForFunction(() => document.querySelectorAll('.sheet-frame').length === 4);
   });
   it('a look is designed, put on the shelf and worn by the shoot', async () => {
-    await page.getByRole('button', { name: names[1]!.replace('.dng', ''), exact: false }).first().dblclick();
+    await page
+      .getByRole('button', { name: names[1]!.replace('.dng', ''), exact: false })
+      .first()
+      .dblclick();
     await painted(page);
     await page.getByRole('button', { name: 'Add a step to the print lane' }).click();
     await page.getByLabel('What should it do?').fill('muted');
@@ -71,13 +81,24 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await page.getByRole('link', { name: 'Shelf' }).click();
     await page.getByLabel('Find a look, a step or a note').fill('saturation');
     await page.getByRole('heading', { name: 'Quiet walnut' }).waitFor();
-    expect(await page.getByRole('img', { name: /Dye strip/ }).locator('i').count()).toBe(14);
+    expect(
+      await page
+        .getByRole('img', { name: /Dye strip/ })
+        .locator('i')
+        .count(),
+    ).toBe(14);
     await page.getByLabel('Find a look, a step or a note').fill('');
     const file = page.getByLabel('Look file');
     await file.setInputFiles(join(root, 'demo/looks/oak-gall.json'));
     await page.getByRole('heading', { name: 'Oak gall' }).waitFor();
     const bad = join(work, 'bad.json');
-    writeFileSync(bad, JSON.stringify({ ...JSON.parse(readFileSync(join(root, 'demo/looks/oak-gall.json'), 'utf8')), print: [{ id: 'x', kind: 'sparkle', params: {} }] }));
+    writeFileSync(
+      bad,
+      JSON.stringify({
+        ...JSON.parse(readFileSync(join(root, 'demo/looks/oak-gall.json'), 'utf8')),
+        print: [{ id: 'x', kind: 'sparkle', params: {} }],
+      }),
+    );
     await file.setInputFiles(bad);
     await page.getByText(/bad\.json: step 1 of the print lane: there is no step kind called “sparkle”/).waitFor();
   });
@@ -93,16 +114,34 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await page.getByRole('button', { name: 'Deliver', exact: true }).click();
     await page.getByRole('link', { name: 'Download zip' }).waitFor();
     const files = readdirSync(out).sort();
-    expect(files).toEqual(names.slice(0, 4).map((n) => n.replace('.dng', '.jpg')).sort());
-    expect(execFileSync('/usr/bin/exiftool', ['-T', '-ImageWidth', '-ProfileDescription', join(out, files[0]!)]).toString()).toMatch(/^800\tsRGB/);
+    expect(files).toEqual(
+      names
+        .slice(0, 4)
+        .map((n) => n.replace('.dng', '.jpg'))
+        .sort(),
+    );
+    expect(execFileSync('/usr/bin/exiftool', ['-T', '-ImageWidth', '-ProfileDescription', join(out, files[0]!)]).toString()).toMatch(
+      /^800\tsRGB/,
+    );
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download zip' }).click()]);
     expect(download.suggestedFilename()).toBe('delivery-3.zip');
   });
   it('the command line makes the same file from the same look', () => {
-    const look = join(work, 'look.json'), cli = join(work, 'cli');
+    const look = join(work, 'look.json'),
+      cli = join(work, 'cli');
     const file = execFileSync('curl', ['-s', `${stage.origin}/api/looks/1/file`]);
     writeFileSync(look, file);
-    execFileSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), 'render', join(frames, names[0]!), '--look', look, '--out', cli, '--size', '800']);
+    execFileSync(process.execPath, [
+      join(root, 'packages/cli/bin/dyepot.mjs'),
+      'render',
+      join(frames, names[0]!),
+      '--look',
+      look,
+      '--out',
+      cli,
+      '--size',
+      '800',
+    ]);
     const name = names[0]!.replace('.dng', '.jpg');
     expect(readFileSync(join(cli, name)).equals(readFileSync(join(out, name)))).toBe(true);
   });

@@ -4,9 +4,18 @@ import type { Page } from 'playwright-core';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { groundHand, painted, setStage, still, type Stage } from './stage.ts';
 
-let stage: Stage, page: Page, chartId = 0;
-interface Told { id: number; name: string; groundwork: Groundwork | null; output: { width: number; height: number }; path: string }
-const frames = async (): Promise<Told[]> => ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
+let stage: Stage,
+  page: Page,
+  chartId = 0;
+interface Told {
+  id: number;
+  name: string;
+  groundwork: Groundwork | null;
+  output: { width: number; height: number };
+  path: string;
+}
+const frames = async (): Promise<Told[]> =>
+  ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
 const told = async (): Promise<Told> => (await frames()).find((f) => f.id === chartId)!;
 const settled = (): Promise<void> => still(page);
 const { part, nudge } = groundHand(() => page);
@@ -19,10 +28,18 @@ beforeAll(async () => {
   await page.goto(`${stage.origin}/ground?shoot=1&frame=${chartId}`);
   await painted(page);
 });
-afterAll(async () => { await stage.close(); });
+afterAll(async () => {
+  await stage.close();
+});
 
 describe('two lines, lens and presets', () => {
-  const draw = async (from: [number, number], to: [number, number]): Promise<void> => { const b = (await page.getByTestId('crop').boundingBox())!; await page.mouse.move(b.x + from[0] * b.width, b.y + from[1] * b.height); await page.mouse.down(); await page.mouse.move(b.x + to[0] * b.width, b.y + to[1] * b.height, { steps: 3 }); await page.mouse.up(); };
+  const draw = async (from: [number, number], to: [number, number]): Promise<void> => {
+    const b = (await page.getByTestId('crop').boundingBox())!;
+    await page.mouse.move(b.x + from[0] * b.width, b.y + from[1] * b.height);
+    await page.mouse.down();
+    await page.mouse.move(b.x + to[0] * b.width, b.y + to[1] * b.height, { steps: 3 });
+    await page.mouse.up();
+  };
   it('two lines that lean together are drawn, and the picture is righted by them; undone in one step', async () => {
     await part(/^Crop and angle/);
     await page.getByRole('button', { name: 'Two uprights' }).click();
@@ -46,7 +63,15 @@ describe('two lines, lens and presets', () => {
   });
   it('bowed lines and corner light are set under a grid and lines of equal gain, shown while the control is held', async () => {
     await part(/^Lens/);
-    const track = (await page.getByRole('slider', { name: 'Bowed lines' }).boundingBox())!, corner = async (): Promise<number> => page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, d = c.getContext('2d')!.getImageData(0, 0, 40, 40).data; let s = 0; for (let i = 1; i < d.length; i += 4) s += d[i]!; return s; });
+    const track = (await page.getByRole('slider', { name: 'Bowed lines' }).boundingBox())!,
+      corner = async (): Promise<number> =>
+        page.evaluate(() => {
+          const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+            d = c.getContext('2d')!.getImageData(0, 0, 40, 40).data;
+          let s = 0;
+          for (let i = 1; i < d.length; i += 4) s += d[i]!;
+          return s;
+        });
     await page.mouse.move(track.x + track.width / 2, track.y + 8);
     await page.mouse.down();
     await page.mouse.move(track.x + track.width * 0.6, track.y + 8, { steps: 3 });
@@ -84,19 +109,36 @@ describe('two lines, lens and presets', () => {
     await sheet.getByRole('button', { name: 'Keep' }).click();
     await sheet.getByRole('button', { name: /Clean darks/ }).waitFor();
     await sheet.getByRole('button', { name: 'Close' }).first().click();
-    await page.getByRole('navigation', { name: 'Frames' }).getByRole('button', { name: /TR-0438/ }).click();
+    await page
+      .getByRole('navigation', { name: 'Frames' })
+      .getByRole('button', { name: /TR-0438/ })
+      .click();
     await painted(page);
     await page.getByRole('button', { name: 'Presets…' }).click();
-    await page.getByRole('dialog').getByRole('button', { name: /Clean darks/ }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /Clean darks/ })
+      .click();
     await page.waitForTimeout(800);
     const other = (await frames()).find((f) => f.name === 'TR-0438')!;
     expect(other.groundwork!.detail.colourNoise).toBe(30);
     await page.keyboard.press('Control+z');
-    await page.getByRole('navigation', { name: 'Frames' }).getByRole('button', { name: /TR-0444/ }).click();
+    await page
+      .getByRole('navigation', { name: 'Frames' })
+      .getByRole('button', { name: /TR-0444/ })
+      .click();
     await painted(page);
   });
   it('holding “edges only” shows where sharpening acts, in black and white', async () => {
-    const track = (await page.getByRole('slider', { name: 'Edges only' }).boundingBox())!, colourful = (): Promise<number> => page.evaluate(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data; let s = 0; for (let i = 0; i < d.length; i += 4) if (d[i] !== d[i + 2]) s++; return s / (d.length / 4); });
+    const track = (await page.getByRole('slider', { name: 'Edges only' }).boundingBox())!,
+      colourful = (): Promise<number> =>
+        page.evaluate(() => {
+          const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+            d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+          let s = 0;
+          for (let i = 0; i < d.length; i += 4) if (d[i] !== d[i + 2]) s++;
+          return s / (d.length / 4);
+        });
     await page.mouse.move(track.x + track.width * 0.2, track.y + 8);
     await page.mouse.down();
     await page.mouse.move(track.x + track.width * 0.4, track.y + 8, { steps: 3 });
@@ -114,7 +156,9 @@ describe('two lines, lens and presets', () => {
     await page.keyboard.press('Control+z');
   });
   it('readouts read only a rectangle that is drawn, and the whole again', async () => {
-    const clipped = async (): Promise<string> => (await page.getByRole('figure', { name: /Histogram/ }).getAttribute('aria-label'))!, whole = await clipped(), b = (await page.getByTestId('lead').boundingBox())!;
+    const clipped = async (): Promise<string> => (await page.getByRole('figure', { name: /Histogram/ }).getAttribute('aria-label'))!,
+      whole = await clipped(),
+      b = (await page.getByTestId('lead').boundingBox())!;
     await page.getByRole('button', { name: 'Read only a part of the picture' }).click();
     await page.mouse.move(b.x + b.width * 0.35, b.y + b.height * 0.4);
     await page.mouse.down();
@@ -131,7 +175,8 @@ describe('two lines, lens and presets', () => {
   it('the same by keys alone; and a crop is resized by Alt and arrows', async () => {
     await page.getByRole('button', { name: 'Read only a part of the picture' }).focus();
     await page.keyboard.press('Enter');
-    const inner = async (): Promise<number> => (await page.getByTestId('limit').boundingBox())!.width, before = await inner();
+    const inner = async (): Promise<number> => (await page.getByTestId('limit').boundingBox())!.width,
+      before = await inner();
     await page.getByRole('button', { name: 'readouts ×' }).focus();
     await page.keyboard.press('Alt+ArrowRight');
     expect(await inner()).toBeGreaterThan(before + 4);
@@ -148,7 +193,8 @@ describe('two lines, lens and presets', () => {
   it('the wipe is turned to run across', async () => {
     await page.keyboard.press('w');
     await page.getByRole('button', { name: 'Turn the wipe' }).click();
-    const wipe = page.getByRole('slider', { name: /^Wipe/ }), box = (await wipe.boundingBox())!;
+    const wipe = page.getByRole('slider', { name: /^Wipe/ }),
+      box = (await wipe.boundingBox())!;
     expect(box.width).toBeGreaterThan(box.height * 10);
     await wipe.focus();
     await page.keyboard.press('ArrowDown');

@@ -7,13 +7,30 @@ import { root } from '@dyepot/server/src/places.ts';
 import { setStage, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
-interface FrameState { id: number; name: string; light: string; missing: boolean }
-interface ShootState { leadFrameId: number; look: { name: string } | null; frames: FrameState[] }
-const shoot = async (id = 1): Promise<ShootState> => (await (await page.request.get(`${stage.origin}/api/shoots/${id}`)).json()) as ShootState;
+interface FrameState {
+  id: number;
+  name: string;
+  light: string;
+  missing: boolean;
+}
+interface ShootState {
+  leadFrameId: number;
+  look: { name: string } | null;
+  frames: FrameState[];
+}
+const shoot = async (id = 1): Promise<ShootState> =>
+  (await (await page.request.get(`${stage.origin}/api/shoots/${id}`)).json()) as ShootState;
 const frame = (name: string): ReturnType<Page['getByRole']> => page.getByRole('button', { name: new RegExp(`^${name},`) });
 const bar = (): ReturnType<Page['getByRole']> => page.getByRole('toolbar', { name: 'Chosen frames' });
-beforeAll(async () => { stage = await setStage(); page = await stage.open('/shoots/1'); page.setDefaultTimeout(12000); await frame('TR-0412').waitFor(); });
-afterAll(async () => { await stage.close(); });
+beforeAll(async () => {
+  stage = await setStage();
+  page = await stage.open('/shoots/1');
+  page.setDefaultTimeout(12000);
+  await frame('TR-0412').waitFor();
+});
+afterAll(async () => {
+  await stage.close();
+});
 
 describe('the shoot', () => {
   it('frames are chosen one by one, by toggling, and as a range', async () => {
@@ -45,10 +62,16 @@ describe('the shoot', () => {
   });
   it('a look is chosen for the whole shoot, and taken off again', async () => {
     await page.getByRole('button', { name: 'Choose the shoot’s look' }).click();
-    await page.getByRole('dialog').getByRole('button', { name: /^Oak gall\s*revision/ }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Oak gall\s*revision/ })
+      .click();
     await page.locator('.work-path').getByText('Oak gall, revision 1').waitFor();
     await page.getByRole('button', { name: 'Choose the shoot’s look' }).click();
-    await page.getByRole('dialog').getByRole('button', { name: /Neutral response/ }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /Neutral response/ })
+      .click();
     await page.locator('.work-path').getByText('neutral response').waitFor();
     expect((await shoot()).look).toBe(null);
   });
@@ -63,12 +86,17 @@ describe('the shoot', () => {
     expect(existsSync(join(root, 'packages/camera/frames/TR-0437.dng'))).toBe(true);
   });
   it('a raw that moved is missing, and is found again', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'dyepot-moved-')), from = join(folder, 'walk.dng'), to = join(folder, 'walked.dng');
+    const folder = mkdtempSync(join(tmpdir(), 'dyepot-moved-')),
+      from = join(folder, 'walk.dng'),
+      to = join(folder, 'walked.dng');
     copyFileSync(join(root, 'packages/camera/frames/TR-0437.dng'), from);
     await page.getByRole('button', { name: 'Bring raws in' }).click();
     await page.getByLabel('From a folder on this machine').fill(folder);
     await page.getByRole('button', { name: 'Use this folder' }).click();
-    const down = (): Promise<void> => page.getByTestId('contact-sheet').evaluate((e) => { e.scrollTop = 1e6; });
+    const down = (): Promise<void> =>
+      page.getByTestId('contact-sheet').evaluate((e) => {
+        e.scrollTop = 1e6;
+      });
     await page.getByText('14 raws').or(page.getByText('13 raws')).first().waitFor();
     await down();
     await frame('walk').waitFor();
@@ -81,7 +109,10 @@ describe('the shoot', () => {
     await page.getByRole('button', { name: /^walk,.*missing/ }).dblclick();
     await page.getByLabel('It is now at').fill(join(folder, 'nowhere.dng'));
     await page.getByRole('button', { name: 'Find', exact: true }).click();
-    await page.getByText(/nowhere\.dng/).last().waitFor();
+    await page
+      .getByText(/nowhere\.dng/)
+      .last()
+      .waitFor();
     await page.getByLabel('It is now at').fill(to);
     await page.getByRole('button', { name: 'Find', exact: true }).click();
     await page.getByText('walk is found').waitFor();
@@ -101,20 +132,31 @@ describe('the shelf', () => {
     await page.getByRole('heading', { name: 'Oak gall, copy' }).waitFor({ state: 'detached' });
   });
   it('a look a shoot wears stays, and is said to be worn', async () => {
-    const looks = (await (await page.request.get(`${stage.origin}/api/looks`)).json()) as { id: number; name: string; revision: number }[], worn = looks[0]!;
-    await page.request.post(`${stage.origin}/api/shoots/1/look`, { data: { lookId: worn.id, revision: worn.revision }, headers: { Origin: stage.origin } });
+    const looks = (await (await page.request.get(`${stage.origin}/api/looks`)).json()) as { id: number; name: string; revision: number }[],
+      worn = looks[0]!;
+    await page.request.post(`${stage.origin}/api/shoots/1/look`, {
+      data: { lookId: worn.id, revision: worn.revision },
+      headers: { Origin: stage.origin },
+    });
     await page.getByRole('button', { name: `More for ${worn.name}`, exact: true }).click();
     await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
     await page.getByText(/worn by/i).waitFor();
     expect(await page.getByRole('heading', { name: worn.name, exact: true }).count()).toBe(1);
   });
   it('cards can all be shown on one frame', async () => {
-    const pictures = (): Promise<string[]> => page.evaluate(() => [...document.querySelectorAll<HTMLImageElement>('.look-card img')].map((i) => /frames\/(\d+)/.exec(i.src)![1]!));
+    const pictures = (): Promise<string[]> =>
+      page.evaluate(() => [...document.querySelectorAll<HTMLImageElement>('.look-card img')].map((i) => /frames\/(\d+)/.exec(i.src)![1]!));
     expect(new Set(await pictures()).size).toBeGreaterThan(1);
     await page.getByLabel('shown on').selectOption({ index: 2 });
-    await page.waitForFunction(() => new Set([...document.querySelectorAll<HTMLImageElement>('.look-card img')].map((i) => /frames\/(\d+)/.exec(i.src)![1])).size === 1);
+    await page.waitForFunction(
+      () =>
+        new Set([...document.querySelectorAll<HTMLImageElement>('.look-card img')].map((i) => /frames\/(\d+)/.exec(i.src)![1])).size === 1,
+    );
     await page.reload();
-    await page.waitForFunction(() => { const all = [...document.querySelectorAll<HTMLImageElement>('.look-card img')]; return all.length > 3 && new Set(all.map((i) => /frames\/(\d+)/.exec(i.src)![1])).size === 1; });
+    await page.waitForFunction(() => {
+      const all = [...document.querySelectorAll<HTMLImageElement>('.look-card img')];
+      return all.length > 3 && new Set(all.map((i) => /frames\/(\d+)/.exec(i.src)![1])).size === 1;
+    });
   });
 });
 
@@ -129,11 +171,20 @@ describe('deliveries', () => {
     await page.getByRole('button', { name: 'Stop' }).click();
     await page.getByTestId('delivery').first().getByText('stopped', { exact: true }).waitFor();
     // frames under way when it was stopped are still finished
-    const jobs = async (): Promise<{ items?: { state: string }[]; id: number }> => { const [{ id }] = (await (await page.request.get(`${stage.origin}/api/jobs`)).json()) as [{ id: number }]; return (await (await page.request.get(`${stage.origin}/api/jobs/${id}`)).json()) as { id: number; items: { state: string }[] }; };
+    const jobs = async (): Promise<{ items?: { state: string }[]; id: number }> => {
+      const [{ id }] = (await (await page.request.get(`${stage.origin}/api/jobs`)).json()) as [{ id: number }];
+      return (await (await page.request.get(`${stage.origin}/api/jobs/${id}`)).json()) as { id: number; items: { state: string }[] };
+    };
     while ((await jobs()).items!.some((i) => i.state === 'running')) await page.waitForTimeout(100);
-    const files = readdirSync(out), counted = (await jobs()).items!.filter((i) => i.state === 'done').length;
+    const files = readdirSync(out),
+      counted = (await jobs()).items!.filter((i) => i.state === 'done').length;
     expect(files.length).toBe(counted);
-    await page.getByTestId('delivery').first().locator('.delivery-line').getByText(new RegExp(`^${counted} of`)).waitFor();
+    await page
+      .getByTestId('delivery')
+      .first()
+      .locator('.delivery-line')
+      .getByText(new RegExp(`^${counted} of`))
+      .waitFor();
     expect(files.every((f) => f.endsWith('.png'))).toBe(true);
   });
   it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));

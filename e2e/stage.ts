@@ -5,15 +5,36 @@ import { join } from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
 import { root } from '@dyepot/server/src/places.ts';
 
-const flags = ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
-export interface Stage { origin: string; browser: Browser; data: string; open(path: string): Promise<Page>; close(): Promise<void>; complaints: string[] }
+const flags = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+export interface Stage {
+  origin: string;
+  browser: Browser;
+  data: string;
+  open(path: string): Promise<Page>;
+  close(): Promise<void>;
+  complaints: string[];
+}
 
 /** A data folder with the demo shoot, seeded once for each build. */
 function seeded(): string {
-  const folder = join(root, '.tmp', `stage-${Math.round(statSync(join(root, 'dist/seed.mjs')).mtimeMs)}`), done = join(folder, 'seeded');
+  const folder = join(root, '.tmp', `stage-${Math.round(statSync(join(root, 'dist/seed.mjs')).mtimeMs)}`),
+    done = join(folder, 'seeded');
   if (existsSync(done)) return folder;
-  for (const old of existsSync(join(root, '.tmp')) ? readdirSync(join(root, '.tmp')).filter((f) => f.startsWith('stage-')) : []) rmSync(join(root, '.tmp', old), { recursive: true, force: true });
-  const made = spawnSync(process.execPath, [join(root, 'dist/seed.mjs')], { env: { ...process.env, DYEPOT_DATA: folder }, encoding: 'utf8' });
+  for (const old of existsSync(join(root, '.tmp')) ? readdirSync(join(root, '.tmp')).filter((f) => f.startsWith('stage-')) : [])
+    rmSync(join(root, '.tmp', old), { recursive: true, force: true });
+  const made = spawnSync(process.execPath, [join(root, 'dist/seed.mjs')], {
+    env: { ...process.env, DYEPOT_DATA: folder },
+    encoding: 'utf8',
+  });
   if (made.status !== 0) throw new Error(made.stderr);
   writeFileSync(done, '');
   return folder;
@@ -22,25 +43,49 @@ function seeded(): string {
 function layOut(from: string, to: string): void {
   for (const entry of readdirSync(from, { withFileTypes: true })) {
     const [source, target] = [join(from, entry.name), join(to, entry.name)];
-    if (entry.isDirectory()) { mkdirSync(target, { recursive: true }); layOut(source, target); } else if (/sqlite/.test(entry.name)) copyFileSync(source, target);
-    else try { linkSync(source, target); } catch { copyFileSync(source, target); }
+    if (entry.isDirectory()) {
+      mkdirSync(target, { recursive: true });
+      layOut(source, target);
+    } else if (/sqlite/.test(entry.name)) copyFileSync(source, target);
+    else
+      try {
+        linkSync(source, target);
+      } catch {
+        copyFileSync(source, target);
+      }
   }
 }
 
 /** Starts the real server on a fresh data folder with the demo shoot, and Debian's Chromium. */
 export async function setStage(options: { demo: boolean } = { demo: true }): Promise<Stage> {
   if (!existsSync('/usr/bin/chromium')) throw new Error('Chromium is missing: apt-get install chromium');
-  const data = mkdtempSync(join(tmpdir(), 'dyepot-e2e-')), env = { ...process.env, DYEPOT_DATA: data };
+  const data = mkdtempSync(join(tmpdir(), 'dyepot-e2e-')),
+    env = { ...process.env, DYEPOT_DATA: data };
   if (options.demo) layOut(seeded(), data);
-  const server: ChildProcess = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-  const origin = await new Promise<string>((resolve, reject) => { server.once('exit', () => reject(new Error('the server did not start'))); server.stdout!.on('data', (d: Buffer) => { const m = /http:\S+/.exec(d.toString()); if (m) resolve(m[0]); }); });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }), complaints: string[] = [];
+  const server: ChildProcess = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const origin = await new Promise<string>((resolve, reject) => {
+    server.once('exit', () => reject(new Error('the server did not start')));
+    server.stdout!.on('data', (d: Buffer) => {
+      const m = /http:\S+/.exec(d.toString());
+      if (m) resolve(m[0]);
+    });
+  });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }),
+    complaints: string[] = [];
   return {
-    origin, browser, data, complaints,
+    origin,
+    browser,
+    data,
+    complaints,
     async open(path) {
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
       page.on('pageerror', (e) => complaints.push(e.message));
-      page.on('console', (m) => { if (m.type() === 'error' && !/status of 4\d\d/.test(m.text())) complaints.push(m.text()); });
+      page.on('console', (m) => {
+        if (m.type() === 'error' && !/status of 4\d\d/.test(m.text())) complaints.push(m.text());
+      });
       await page.goto(origin + path);
       return page;
     },
@@ -55,21 +100,44 @@ export async function setStage(options: { demo: boolean } = { demo: true }): Pro
 
 /** Waits until the lead frame is painted whole. */
 export async function painted(page: Page): Promise<void> {
-  await page.waitForFunction(() => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]'); return c?.dataset['ready'] !== undefined && c.dataset['ready'] === c.dataset['piece']; });
+  await page.waitForFunction(() => {
+    const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]');
+    return c?.dataset['ready'] !== undefined && c.dataset['ready'] === c.dataset['piece'];
+  });
 }
 /** Waits until every picture is up to date and none has been painted for a while. */
 export async function still(page: Page): Promise<void> {
-  const count = (): Promise<string> => page.evaluate(() => [...document.querySelectorAll('canvas')].map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`).join());
-  for (let last = '', now = await count(); last !== now || now.includes('true');) { last = now; await page.waitForTimeout(200); now = await count(); }
+  const count = (): Promise<string> =>
+    page.evaluate(() =>
+      [...document.querySelectorAll('canvas')].map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`).join(),
+    );
+  for (let last = '', now = await count(); last !== now || now.includes('true');) {
+    last = now;
+    await page.waitForTimeout(200);
+    now = await count();
+  }
 }
 /** What a hand does on the Ground: opens a part, nudges a control by keys; both wait for the pictures. */
-export const groundHand = (page: () => Page): { part: (name: RegExp) => Promise<void>; nudge: (slider: string, key: string, times: number) => Promise<void> } => ({
-  part: async (name) => { await page().getByRole('tab', { name }).click(); await still(page()); },
-  nudge: async (slider, key, times) => { const s = page().getByRole('slider', { name: slider, exact: true }); await s.focus(); for (let i = 0; i < times; i++) await page().keyboard.press(key); await still(page()); },
+export const groundHand = (
+  page: () => Page,
+): { part: (name: RegExp) => Promise<void>; nudge: (slider: string, key: string, times: number) => Promise<void> } => ({
+  part: async (name) => {
+    await page().getByRole('tab', { name }).click();
+    await still(page());
+  },
+  nudge: async (slider, key, times) => {
+    const s = page().getByRole('slider', { name: slider, exact: true });
+    await s.focus();
+    for (let i = 0; i < times; i++) await page().keyboard.press(key);
+    await still(page());
+  },
 });
 /** Mean colour of the lead canvas. */
-export const meanOf = (page: Page, test = 'lead'): Promise<number[]> => page.evaluate((id) => {
-  const c = document.querySelector<HTMLCanvasElement>(`canvas[data-testid=${id}]`)!, d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data, s = [0, 0, 0];
-  for (let i = 0; i < d.length; i += 4) for (let k = 0; k < 3; k++) s[k]! += d[i + k]!;
-  return s.map((v) => v / (d.length / 4));
-}, test);
+export const meanOf = (page: Page, test = 'lead'): Promise<number[]> =>
+  page.evaluate((id) => {
+    const c = document.querySelector<HTMLCanvasElement>(`canvas[data-testid=${id}]`)!,
+      d = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data,
+      s = [0, 0, 0];
+    for (let i = 0; i < d.length; i += 4) for (let k = 0; k < 3; k++) s[k]! += d[i + k]!;
+    return s.map((v) => v / (d.length / 4));
+  }, test);

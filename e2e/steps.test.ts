@@ -10,28 +10,64 @@ import type { Look } from '@dyepot/core/src/look/look.ts';
 import { meanOf, painted, setStage, still, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
-const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-')), settled = (): Promise<void> => still(page);
-beforeAll(async () => { stage = await setStage(); page = await stage.open('/shoots'); page.setDefaultTimeout(15000); const shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: { id: number; name: string }[] }; await page.goto(`${stage.origin}/bench?shoot=1&look=new&frame=${shoot.frames.find((f) => f.name === 'TR-0451')!.id}`); await painted(page); await settled(); });
-afterAll(async () => { await stage.close(); });
-const add = async (lane: string, words: string): Promise<void> => { await page.getByRole('button', { name: `Add a step to the ${lane} lane` }).click(); await page.getByLabel('What should it do?').fill(words); await page.keyboard.press('Enter'); await settled(); };
-const look = async (): Promise<Look> => { await page.waitForTimeout(600); return kept(); }, kept = (): Promise<Look> => page.evaluate(() => (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: Look }).look);
+const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-')),
+  settled = (): Promise<void> => still(page);
+beforeAll(async () => {
+  stage = await setStage();
+  page = await stage.open('/shoots');
+  page.setDefaultTimeout(15000);
+  const shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: { id: number; name: string }[] };
+  await page.goto(`${stage.origin}/bench?shoot=1&look=new&frame=${shoot.frames.find((f) => f.name === 'TR-0451')!.id}`);
+  await painted(page);
+  await settled();
+});
+afterAll(async () => {
+  await stage.close();
+});
+const add = async (lane: string, words: string): Promise<void> => {
+  await page.getByRole('button', { name: `Add a step to the ${lane} lane` }).click();
+  await page.getByLabel('What should it do?').fill(words);
+  await page.keyboard.press('Enter');
+  await settled();
+};
+const look = async (): Promise<Look> => {
+    await page.waitForTimeout(600);
+    return kept();
+  },
+  kept = (): Promise<Look> => page.evaluate(() => (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: Look }).look);
 const last = async (): Promise<Look['stock']> => (await look()).print.at(-1)!;
 const lead = async (): Promise<{ x: number; y: number; width: number; height: number }> => (await page.getByTestId('lead').boundingBox())!;
 /** Mean colour of a patch of the lead, at fractions of it. */
-const patch = (x: number, y: number): Promise<number[]> => page.evaluate(([u, v]) => { const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, d = c.getContext('2d')!.getImageData(Math.round(u! * c.width) - 5, Math.round(v! * c.height) - 5, 10, 10).data, s = [0, 0, 0]; for (let i = 0; i < d.length; i++) if (i % 4 < 3) s[i % 4]! += d[i]! / 100; return s; }, [x, y]);
-const undoAll = async (): Promise<void> => { for (let i = 0; i < 12; i++) await page.keyboard.press('Control+z'); await settled(); };
+const patch = (x: number, y: number): Promise<number[]> =>
+  page.evaluate(
+    ([u, v]) => {
+      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+        d = c.getContext('2d')!.getImageData(Math.round(u! * c.width) - 5, Math.round(v! * c.height) - 5, 10, 10).data,
+        s = [0, 0, 0];
+      for (let i = 0; i < d.length; i++) if (i % 4 < 3) s[i % 4]! += d[i]! / 100;
+      return s;
+    },
+    [x, y],
+  );
+const undoAll = async (): Promise<void> => {
+  for (let i = 0; i < 12; i++) await page.keyboard.press('Control+z');
+  await settled();
+};
 
 describe('steps that lend the hand a tool', () => {
   it('a hue is dragged on the picture itself: the yellow cloth turns, the blue one stays', async () => {
     await add('print', 'yellow to orange');
     await page.getByRole('button', { name: 'Drag on the picture' }).click();
-    const b = await lead(), yellow = await patch(0.3, 0.5), blue = await patch(0.5, 0.5);
+    const b = await lead(),
+      yellow = await patch(0.3, 0.5),
+      blue = await patch(0.5, 0.5);
     await page.mouse.move(b.x + b.width * 0.3, b.y + b.height * 0.5);
     await page.mouse.down();
     await page.mouse.move(b.x + b.width * 0.3, b.y + b.height * 0.5 + 90, { steps: 5 });
     await page.mouse.up();
     await settled();
-    const after = await patch(0.3, 0.5), still_ = await patch(0.5, 0.5);
+    const after = await patch(0.3, 0.5),
+      still_ = await patch(0.5, 0.5);
     expect(yellow[1]! / yellow[0]! - after[1]! / after[0]!).toBeGreaterThan(0.1);
     expect(Math.abs(still_[2]! - blue[2]!)).toBeLessThan(2);
     expect((await last()).params['hue']).toHaveLength(1);
@@ -76,7 +112,8 @@ describe('steps that lend the hand a tool', () => {
     expect(Math.abs(outside[0]! - outside[2]!)).toBeLessThan(6);
     await page.mouse.up();
     await settled();
-    const [blue, yellow] = [await patch(0.5, 0.5), await patch(0.3, 0.5)], hue = page.getByRole('slider', { name: 'Hue', exact: true });
+    const [blue, yellow] = [await patch(0.5, 0.5), await patch(0.3, 0.5)],
+      hue = page.getByRole('slider', { name: 'Hue', exact: true });
     await hue.focus();
     for (let i = 0; i < 10; i++) await page.keyboard.press('Alt+ArrowRight');
     await settled();
@@ -104,7 +141,8 @@ describe('steps that lend the hand a tool', () => {
     expect((await last()).params['points']).toEqual(fitted);
     await page.getByRole('tab', { name: 'Red' }).click();
     await page.getByRole('tab', { name: 'Levels' }).click();
-    const before = await meanOf(page), black = page.getByRole('slider', { name: 'Black out' });
+    const before = await meanOf(page),
+      black = page.getByRole('slider', { name: 'Black out' });
     await black.focus();
     for (let i = 0; i < 4; i++) await page.keyboard.press('Alt+ArrowRight');
     await settled();
@@ -114,17 +152,32 @@ describe('steps that lend the hand a tool', () => {
   });
   it('haze and local contrast act on the whole picture alike, fitted and at 100 %', async () => {
     await add('scene', 'fog');
-    const before = await patch(0.5, 0.3), clear = page.getByRole('slider', { name: 'Clear, or add below zero' });
+    const before = await patch(0.5, 0.3),
+      clear = page.getByRole('slider', { name: 'Clear, or add below zero' });
     await clear.focus();
     for (let i = 0; i < 6; i++) await page.keyboard.press('Alt+ArrowRight');
     await settled();
     expect(Math.abs((await patch(0.5, 0.3))[0]! - before[0]!)).toBeGreaterThan(2);
     await page.keyboard.press('2');
-    await page.waitForFunction(() => /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''));
+    await page.waitForFunction(() =>
+      /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''),
+    );
     await settled();
     const equal = await page.evaluate(async () => {
-      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!, [frame, level, rect] = c.dataset['ready']!.split('/'), [x, y, width, height] = rect!.split(',').map(Number), ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
-      const kept = (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look, theirs = new Uint8Array(await (await fetch(`/api/frames/${frame}/region/${level}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ look: kept, area: { x, y, width, height } }) })).arrayBuffer());
+      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+        [frame, level, rect] = c.dataset['ready']!.split('/'),
+        [x, y, width, height] = rect!.split(',').map(Number),
+        ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+      const kept = (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look,
+        theirs = new Uint8Array(
+          await (
+            await fetch(`/api/frames/${frame}/region/${level}`, {
+              method: 'POST',
+              headers: { 'Content-Type': 'application/json' },
+              body: JSON.stringify({ look: kept, area: { x, y, width, height } }),
+            })
+          ).arrayBuffer(),
+        );
       return theirs.length === ours.length && ours.every((v, i) => v === theirs[i]);
     });
     expect(equal).toBe(true);
@@ -151,13 +204,20 @@ describe('tables', () => {
     expect(after[0]! - after[2]!).toBeGreaterThan(40);
     await page.getByRole('button', { name: 'Inspect' }).click();
     await page.getByRole('img', { name: /The cube of the table/ }).waitFor();
-    await page.getByText(/folded: neighbouring colours change places/).first().waitFor();
+    await page
+      .getByText(/folded: neighbouring colours change places/)
+      .first()
+      .waitFor();
     await page.getByRole('dialog').getByRole('button', { name: 'Close' }).last().click();
   });
   it('the look is baked, and the baked file does to a picture what the look does', async () => {
     await page.getByRole('button', { name: 'Bake…' }).click();
-    await page.getByTestId('bake-report').getByText(/CIEDE2000/).waitFor();
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save the file' }).click()]), file = join(work, 'baked.cube');
+    await page
+      .getByTestId('bake-report')
+      .getByText(/CIEDE2000/)
+      .waitFor();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save the file' }).click()]),
+      file = join(work, 'baked.cube');
     await download.saveAs(file);
     expect(readFileSync(file, 'utf8')).toContain('LUT_3D_SIZE 33');
     const said = execFileSync('ociochecklut', [file, '0.2', '0.4', '0.7'], { encoding: 'utf8' }).trim().split(/\s+/).map(Number);
@@ -166,10 +226,32 @@ describe('tables', () => {
     await page.getByRole('dialog').getByRole('button', { name: 'Close' }).last().click();
   });
   it('a table is found from a picture pair', async () => {
-    const pair = (await page.evaluate(async () => {
-      const make = (change: boolean): Promise<string> => { const c = document.createElement('canvas'); c.width = c.height = 128; const context = c.getContext('2d')!, image = context.createImageData(128, 128); for (let i = 0; i < 128 * 128; i++) { const rgb = [(i % 128) * 2, Math.floor(i / 128) * 2, ((i * 7) % 256)]; for (let k = 0; k < 3; k++) image.data[i * 4 + k] = change ? [255 - rgb[0]!, rgb[1]!, rgb[2]! * 0.5][k]! : rgb[k]!; image.data[i * 4 + 3] = 255; } context.putImageData(image, 0, 0); return new Promise((done) => c.toBlob((b) => { void b!.arrayBuffer().then((a) => done(btoa(String.fromCharCode(...new Uint8Array(a))))); })); };
-      return [await make(false), await make(true)];
-    })).map((text, i) => { const path = join(work, `pair-${i}.png`); writeFileSync(path, Buffer.from(text, 'base64')); return path; });
+    const pair = (
+      await page.evaluate(async () => {
+        const make = (change: boolean): Promise<string> => {
+          const c = document.createElement('canvas');
+          c.width = c.height = 128;
+          const context = c.getContext('2d')!,
+            image = context.createImageData(128, 128);
+          for (let i = 0; i < 128 * 128; i++) {
+            const rgb = [(i % 128) * 2, Math.floor(i / 128) * 2, (i * 7) % 256];
+            for (let k = 0; k < 3; k++) image.data[i * 4 + k] = change ? [255 - rgb[0]!, rgb[1]!, rgb[2]! * 0.5][k]! : rgb[k]!;
+            image.data[i * 4 + 3] = 255;
+          }
+          context.putImageData(image, 0, 0);
+          return new Promise((done) =>
+            c.toBlob((b) => {
+              void b!.arrayBuffer().then((a) => done(btoa(String.fromCharCode(...new Uint8Array(a)))));
+            }),
+          );
+        };
+        return [await make(false), await make(true)];
+      })
+    ).map((text, i) => {
+      const path = join(work, `pair-${i}.png`);
+      writeFileSync(path, Buffer.from(text, 'base64'));
+      return path;
+    });
     await page.getByRole('button', { name: 'From a picture pair…' }).click();
     await page.getByLabel('Before', { exact: true }).setInputFiles(pair[0]!);
     await page.getByLabel('After', { exact: true }).setInputFiles(pair[1]!);
@@ -178,8 +260,13 @@ describe('tables', () => {
     await page.getByText('17³ colours').waitFor();
   });
   it('a CDL takes the numbers of a file, whichever of its corrections is chosen; a table there is refused', async () => {
-    const one = (id: string, slope: string, offset: string): string => `<ColorCorrection id="${id}"><SOPNode><Slope>${slope}</Slope><Offset>${offset}</Offset><Power>1 1 1</Power></SOPNode></ColorCorrection>`, file = join(work, 'two.ccc');
-    writeFileSync(file, `<ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.2">${one('day', '1.1 1 0.9', '0 0 0')}${one('night', '0.8 0.9 1.2', '0.01 0 0.02')}</ColorCorrectionCollection>`);
+    const one = (id: string, slope: string, offset: string): string =>
+        `<ColorCorrection id="${id}"><SOPNode><Slope>${slope}</Slope><Offset>${offset}</Offset><Power>1 1 1</Power></SOPNode></ColorCorrection>`,
+      file = join(work, 'two.ccc');
+    writeFileSync(
+      file,
+      `<ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.2">${one('day', '1.1 1 0.9', '0 0 0')}${one('night', '0.8 0.9 1.2', '0.01 0 0.02')}</ColorCorrectionCollection>`,
+    );
     await add('print', 'lift gamma gain');
     await page.getByLabel('File of the numbers').setInputFiles(file);
     await page.getByLabel('Which correction').waitFor();

@@ -12,11 +12,42 @@ mkdirSync(join(root, 'dist'), { recursive: true });
 export async function buildServer() {
   // pieces of earlier builds, whose names change with what is in them
   for (const old of readdirSync(join(root, 'dist')).filter((f) => /\.mjs(\.map)?$/.test(f))) rmSync(join(root, 'dist', old));
-  run('node_modules/assemblyscript/bin/asc.js', 'packages/core/kernels/index.ts', '-O3', '--enable', 'simd', '--runtime', 'stub', '--noAssert', '--outFile', 'packages/core/src/render/kernels.wasm');
+  run(
+    'node_modules/assemblyscript/bin/asc.js',
+    'packages/core/kernels/index.ts',
+    '-O3',
+    '--enable',
+    'simd',
+    '--runtime',
+    'stub',
+    '--noAssert',
+    '--outFile',
+    'packages/core/src/render/kernels.wasm',
+  );
   await build({
-    absWorkingDir: root, bundle: true, splitting: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', outdir: 'dist', outExtension: { '.js': '.mjs' }, logLevel: 'warning', sourcemap: true,
-    alias: { '@dyepot/core': join(root, 'packages/core'), '@dyepot/camera': join(root, 'packages/camera'), '@dyepot/server': join(root, 'packages/server') },
-    entryPoints: { 'decode-worker': 'packages/server/src/decode/worker.ts', 'render-worker': 'packages/server/src/work/worker.ts', dyepot: 'packages/cli/src/main.ts', camera: 'packages/camera/src/main.ts', seed: 'packages/server/src/seed.ts' },
+    absWorkingDir: root,
+    bundle: true,
+    splitting: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    packages: 'external',
+    outdir: 'dist',
+    outExtension: { '.js': '.mjs' },
+    logLevel: 'warning',
+    sourcemap: true,
+    alias: {
+      '@dyepot/core': join(root, 'packages/core'),
+      '@dyepot/camera': join(root, 'packages/camera'),
+      '@dyepot/server': join(root, 'packages/server'),
+    },
+    entryPoints: {
+      'decode-worker': 'packages/server/src/decode/worker.ts',
+      'render-worker': 'packages/server/src/work/worker.ts',
+      dyepot: 'packages/cli/src/main.ts',
+      camera: 'packages/camera/src/main.ts',
+      seed: 'packages/server/src/seed.ts',
+    },
   });
 }
 export async function buildWeb() {

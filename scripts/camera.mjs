@@ -2,4 +2,6 @@
 import { buildServer } from './build.mjs';
 import { spawnSync } from 'node:child_process';
 await buildServer();
-process.exit(spawnSync(process.execPath, ['--max-old-space-size=8000', 'dist/camera.mjs', ...process.argv.slice(2)], { stdio: 'inherit' }).status ?? 1);
+process.exit(
+  spawnSync(process.execPath, ['--max-old-space-size=8000', 'dist/camera.mjs', ...process.argv.slice(2)], { stdio: 'inherit' }).status ?? 1,
+);

@@ -11,7 +11,8 @@ const step = (words, command, args) => {
   const { status } = spawnSync(command, args, { stdio: ['ignore', 'inherit', 'inherit'] });
   if (status !== 0) process.exit(status ?? 1);
 };
-if (!existsSync('node_modules/.package-lock.json')) step('Installing packages (about three minutes: SQLite is compiled)…', 'npm', ['ci', '--no-audit', '--no-fund']);
+if (!existsSync('node_modules/.package-lock.json'))
+  step('Installing packages (about three minutes: SQLite is compiled)…', 'npm', ['ci', '--no-audit', '--no-fund']);
 step('Building…', process.execPath, ['scripts/build.mjs']);
 process.env.DYEPOT_DATA ??= join(root, '.tmp', 'demo');
 step('Preparing the demo shoot…', process.execPath, ['dist/seed.mjs']);

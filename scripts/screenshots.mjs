@@ -8,16 +8,44 @@ import { buildServer, buildWeb } from './build.mjs';
 
 await buildServer();
 await buildWeb();
-const env = { ...process.env, DYEPOT_DATA: mkdtempSync(join(tmpdir(), 'dyepot-shots-')) }, folder = 'docs/screenshots';
+const env = { ...process.env, DYEPOT_DATA: mkdtempSync(join(tmpdir(), 'dyepot-shots-')) },
+  folder = 'docs/screenshots';
 mkdirSync(folder, { recursive: true });
 spawnSync(process.execPath, ['dist/seed.mjs'], { env, stdio: 'inherit' });
 const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-const origin = await new Promise((resolve) => server.stdout.on('data', (d) => { const m = /http:\S+/.exec(d.toString()); if (m) resolve(m[0]); }));
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+const origin = await new Promise((resolve) =>
+  server.stdout.on('data', (d) => {
+    const m = /http:\S+/.exec(d.toString());
+    if (m) resolve(m[0]);
+  }),
+);
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-const pictures = () => page.waitForFunction(() => document.querySelectorAll('.picture').length > 0 && document.querySelectorAll('.picture:not(.ready)').length === 0);
-const shot = async (name) => { await page.waitForTimeout(700); await page.screenshot({ path: join(folder, `${name}.png`) }); };
-const lead = () => page.waitForFunction(() => { const c = document.querySelector('canvas[data-testid=lead]'); return c?.dataset.ready && c.dataset.ready === c.dataset.piece; });
+const pictures = () =>
+  page.waitForFunction(
+    () => document.querySelectorAll('.picture').length > 0 && document.querySelectorAll('.picture:not(.ready)').length === 0,
+  );
+const shot = async (name) => {
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+};
+const lead = () =>
+  page.waitForFunction(() => {
+    const c = document.querySelector('canvas[data-testid=lead]');
+    return c?.dataset.ready && c.dataset.ready === c.dataset.piece;
+  });
 
 await page.goto(`${origin}/shoots`);
 await pictures();
@@ -27,18 +55,30 @@ await pictures();
 await page.waitForTimeout(2500);
 await pictures();
 await shot('shoot');
-const { frames } = await (await page.request.get(`${origin}/api/shoots/1`)).json(), ground = async (name, part) => {
-  await page.goto(`${origin}/ground?shoot=1&frame=${frames.find((f) => f.name === name).id}`);
-  await page.getByRole('tab', { name: part }).click();
-  await lead();
+const { frames } = await (await page.request.get(`${origin}/api/shoots/1`)).json(),
+  ground = async (name, part) => {
+    await page.goto(`${origin}/ground?shoot=1&frame=${frames.find((f) => f.name === name).id}`);
+    await page.getByRole('tab', { name: part }).click();
+    await lead();
+  };
+const typed = async (control, value) => {
+  await page.getByRole('slider', { name: control, exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(String(value));
+  await page.keyboard.press('Enter');
 };
-const typed = async (control, value) => { await page.getByRole('slider', { name: control, exact: true }).focus(); await page.keyboard.press('Enter'); await page.keyboard.type(String(value)); await page.keyboard.press('Enter'); };
 await ground('TR-0415', /^Light/);
 await page.getByRole('tab', { name: 'Vectors' }).click();
 await page.waitForTimeout(1800);
 await shot('ground-light');
 await ground('TR-0451', /^Zones/);
-for (const [zone, key, times] of [['Dark zone', 'ArrowUp', 12], ['Bright zone', 'ArrowDown', 10]]) { await page.getByRole('slider', { name: zone }).focus(); for (let i = 0; i < times; i++) await page.keyboard.press(key); }
+for (const [zone, key, times] of [
+  ['Dark zone', 'ArrowUp', 12],
+  ['Bright zone', 'ArrowDown', 10],
+]) {
+  await page.getByRole('slider', { name: zone }).focus();
+  for (let i = 0; i < times; i++) await page.keyboard.press(key);
+}
 await page.getByRole('tab', { name: 'Parade' }).click();
 await page.waitForTimeout(1800);
 await shot('ground-zones');
@@ -77,7 +117,12 @@ await page.keyboard.press('2');
 await page.waitForTimeout(1200);
 await shot('bench-100-percent');
 await page.keyboard.press('1');
-const add = async (lane, words) => { await page.getByRole('button', { name: `Add a step to the ${lane} lane` }).click(); await page.getByLabel('What should it do?').fill(words); await page.keyboard.press('Enter'); await page.waitForTimeout(700); };
+const add = async (lane, words) => {
+  await page.getByRole('button', { name: `Add a step to the ${lane} lane` }).click();
+  await page.getByLabel('What should it do?').fill(words);
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(700);
+};
 await page.goto(`${origin}/bench?shoot=1&look=6&frame=${frames.find((f) => f.name === 'TR-0452').id}`);
 await lead();
 await add('print', 'yellow to orange');
@@ -87,7 +132,13 @@ await page.getByRole('tab', { name: 'Lightness' }).click();
 await page.mouse.click(band.x + band.width * 0.72, band.y + band.height * 0.6);
 await page.waitForTimeout(1500);
 await shot('bench-hues');
-for (const [lane, words] of [['scene', 'contrast'], ['scene', 'relief'], ['print', 'livelier'], ['print', 'cdl']]) await add(lane, words);
+for (const [lane, words] of [
+  ['scene', 'contrast'],
+  ['scene', 'relief'],
+  ['print', 'livelier'],
+  ['print', 'cdl'],
+])
+  await add(lane, words);
 await add('print', 'recolour');
 await page.getByRole('button', { name: 'Pick a colour' }).click();
 await page.waitForTimeout(900);
@@ -97,7 +148,10 @@ await typed('Hue', -22);
 await page.waitForTimeout(1500);
 await shot('bench-range');
 await page.getByRole('button', { name: 'Bake…' }).click();
-await page.getByTestId('bake-report').getByText(/CIEDE2000/).waitFor();
+await page
+  .getByTestId('bake-report')
+  .getByText(/CIEDE2000/)
+  .waitFor();
 await shot('bench-bake');
 await page.keyboard.press('Escape');
 await page.goto(`${origin}/shelf`);

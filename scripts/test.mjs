@@ -21,9 +21,29 @@ if (missing.length > 0) {
 if (!existsSync('node_modules/.package-lock.json')) step('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
 step('Building', process.execPath, ['scripts/build.mjs']);
 step('Checking types', process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
+step('Checking layout', process.execPath, [
+  'node_modules/prettier/bin/prettier.cjs',
+  '--check',
+  '--log-level',
+  'warn',
+  'packages',
+  'e2e',
+  'scripts',
+]);
 step('Checking boundaries and style', process.execPath, ['node_modules/eslint/bin/eslint.js', 'packages', 'e2e']);
 mkdirSync('.tmp', { recursive: true });
-const { status } = spawnSync(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=.tmp/tests.json', ...process.argv.slice(2)], { stdio: ['ignore', 'inherit', 'inherit'] });
+const { status } = spawnSync(
+  process.execPath,
+  [
+    'node_modules/vitest/vitest.mjs',
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    '--outputFile.json=.tmp/tests.json',
+    ...process.argv.slice(2),
+  ],
+  { stdio: ['ignore', 'inherit', 'inherit'] },
+);
 const r = JSON.parse(readFileSync('.tmp/tests.json', 'utf8'));
 console.log(`${r.numPassedTests} passed, ${r.numFailedTests} failed`);
 process.exit(status ?? 1);

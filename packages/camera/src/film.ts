@@ -2,8 +2,11 @@ import { bands } from './spectrum.ts';
 
 /** What the tracer gathers for each pixel; `glow` is light scattered by air, kept apart from surfaces. */
 export interface Film {
-  width: number; height: number;
-  surface: Float32Array; glow: Float32Array; albedo: Float32Array;
+  width: number;
+  height: number;
+  surface: Float32Array;
+  glow: Float32Array;
+  albedo: Float32Array;
   /** normal x, y, z and distance of the first surface */
   guide: Float32Array;
   /** mean and mean square of the surface light's sum over bands */
@@ -12,7 +15,15 @@ export interface Film {
 
 export function emptyFilm(width: number, height: number): Film {
   const n = width * height;
-  return { width, height, surface: new Float32Array(n * bands), glow: new Float32Array(n * bands), albedo: new Float32Array(n * bands), guide: new Float32Array(n * 4), moments: new Float32Array(n * 2) };
+  return {
+    width,
+    height,
+    surface: new Float32Array(n * bands),
+    glow: new Float32Array(n * bands),
+    albedo: new Float32Array(n * bands),
+    guide: new Float32Array(n * 4),
+    moments: new Float32Array(n * 2),
+  };
 }
 
 /**
@@ -23,11 +34,14 @@ export function emptyFilm(width: number, height: number): Film {
 export function develop(film: Film, samples: number, levels = 4): Float32Array {
   const { width, height, surface, glow, albedo, guide, moments } = film;
   const n = width * height;
-  let light = new Float32Array(n * bands), next = new Float32Array(n * bands);
-  let variance = new Float32Array(n), nextVariance = new Float32Array(n);
+  let light = new Float32Array(n * bands),
+    next = new Float32Array(n * bands);
+  let variance = new Float32Array(n),
+    nextVariance = new Float32Array(n);
   const brightness = new Float32Array(n);
   for (let i = 0; i < n; i++) {
-    let mean = 0, albedoSum = 0;
+    let mean = 0,
+      albedoSum = 0;
     for (let b = 0; b < bands; b++) {
       light[i * bands + b] = surface[i * bands + b]! / (albedo[i * bands + b]! + 0.003);
       mean += light[i * bands + b]!;
@@ -43,14 +57,19 @@ export function develop(film: Film, samples: number, levels = 4): Float32Array {
     for (let y = 0; y < height; y++) {
       for (let x = 0; x < width; x++) {
         const i = y * width + x;
-        let v = 0, vw = 0;
-        for (let j = -1; j <= 1; j++) for (let k = -1; k <= 1; k++) {
-          const yy = y + j, xx = x + k;
-          if (yy < 0 || xx < 0 || yy >= height || xx >= width) continue;
-          v += variance[yy * width + xx]!; vw++;
-        }
+        let v = 0,
+          vw = 0;
+        for (let j = -1; j <= 1; j++)
+          for (let k = -1; k <= 1; k++) {
+            const yy = y + j,
+              xx = x + k;
+            if (yy < 0 || xx < 0 || yy >= height || xx >= width) continue;
+            v += variance[yy * width + xx]!;
+            vw++;
+          }
         const tolerance = 3 * Math.sqrt(v / vw) + 1e-4 + 0.01 * brightness[i]!;
-        let total = 0, totalVariance = 0;
+        let total = 0,
+          totalVariance = 0;
         const o = i * bands;
         for (let b = 0; b < bands; b++) next[o + b] = 0;
         for (let j = -2; j <= 2; j++) {

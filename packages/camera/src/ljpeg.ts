@@ -15,31 +15,41 @@ export function encodeLosslessJpeg(samples: Uint16Array, width: number, height: 
     }
   }
   const { lengths, order } = codeLengths(counts);
-  const codes = new Int32Array(17), sizes = new Int32Array(17);
-  let code = 0, k = 0;
+  const codes = new Int32Array(17),
+    sizes = new Int32Array(17);
+  let code = 0,
+    k = 0;
   for (let length = 1; length <= 16; length++) {
-    for (let i = 0; i < lengths[length]!; i++, k++) { codes[order[k]!] = code++; sizes[order[k]!] = length; }
+    for (let i = 0; i < lengths[length]!; i++, k++) {
+      codes[order[k]!] = code++;
+      sizes[order[k]!] = length;
+    }
     code <<= 1;
   }
   const out = new Uint8Array(width * height * 4 + 256);
   let at = 0;
-  const put = (...b: number[]): void => { for (const v of b) out[at++] = v; };
+  const put = (...b: number[]): void => {
+    for (const v of b) out[at++] = v;
+  };
   put(0xff, 0xd8, 0xff, 0xc3, 0, 14, bits, height >> 8, height & 255, (width / 2) >> 8, (width / 2) & 255, 2, 0, 0x11, 0, 1, 0x11, 0);
   put(0xff, 0xc4, 0, 19 + order.length, 0, ...Array.from({ length: 16 }, (_, i) => lengths[i + 1]!), ...order);
   put(0xff, 0xda, 0, 10, 2, 0, 0, 1, 0, 1, 0, 0);
-  let hold = 0, held = 0;
+  let hold = 0,
+    held = 0;
   const bit = (value: number, n: number): void => {
     for (let i = n - 1; i >= 0; i--) {
       hold = (hold << 1) | ((value >> i) & 1);
       if (++held === 8) {
         out[at++] = hold;
         if (hold === 255) out[at++] = 0;
-        hold = 0; held = 0;
+        hold = 0;
+        held = 0;
       }
     }
   };
   for (let i = 0; i < differences.length; i++) {
-    const d = differences[i]!, n = 32 - Math.clz32(Math.abs(d));
+    const d = differences[i]!,
+      n = 32 - Math.clz32(Math.abs(d));
     bit(codes[n]!, sizes[n]!);
     if (n > 0 && n < 16) bit(d < 0 ? d + (1 << n) - 1 : d, n);
   }
@@ -56,7 +66,8 @@ function codeLengths(counts: Float64Array): { lengths: number[]; order: number[]
   const depth = new Int32Array(18);
   while (nodes.length > 1) {
     nodes.sort((a, b) => b.weight - a.weight);
-    const a = nodes.pop()!, b = nodes.pop()!;
+    const a = nodes.pop()!,
+      b = nodes.pop()!;
     for (const leaf of [...a.leaves, ...b.leaves]) depth[leaf]!++;
     nodes = [...nodes, { weight: a.weight + b.weight, leaves: [...a.leaves, ...b.leaves] }];
   }

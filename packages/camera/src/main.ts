@@ -9,9 +9,23 @@ import { take } from './take.ts';
 /** `npm run camera`: renders a scene's light (kept for the next time) and takes a raw picture of it. */
 const { values } = parseArgs({
   options: {
-    scene: { type: 'string' }, size: { type: 'string', default: '1632x1088' }, ev: { type: 'string', default: '0' }, kelvin: { type: 'string' }, believed: { type: 'string' }, iso: { type: 'string', default: '200' },
-    seed: { type: 'string', default: '3' }, samples: { type: 'string', default: '8' }, out: { type: 'string' }, pattern: { type: 'string', default: 'RGGB' }, bits: { type: 'string', default: '14' },
-    compression: { type: 'string', default: 'lossless' }, layout: { type: 'string', default: 'tiles' }, time: { type: 'string' }, lights: { type: 'string', default: join(tmpdir(), 'dyepot-lights') }, light: { type: 'string' }, lens: { type: 'string' },
+    scene: { type: 'string' },
+    size: { type: 'string', default: '1632x1088' },
+    ev: { type: 'string', default: '0' },
+    kelvin: { type: 'string' },
+    believed: { type: 'string' },
+    iso: { type: 'string', default: '200' },
+    seed: { type: 'string', default: '3' },
+    samples: { type: 'string', default: '8' },
+    out: { type: 'string' },
+    pattern: { type: 'string', default: 'RGGB' },
+    bits: { type: 'string', default: '14' },
+    compression: { type: 'string', default: 'lossless' },
+    layout: { type: 'string', default: 'tiles' },
+    time: { type: 'string' },
+    lights: { type: 'string', default: join(tmpdir(), 'dyepot-lights') },
+    light: { type: 'string' },
+    lens: { type: 'string' },
   },
 });
 const fail = (message: string): never => {
@@ -29,17 +43,34 @@ const [width, height] = [Number(size[1]), Number(size[2])] as [number, number];
 // light larger than about 2 megapixels is enlarged, with procedural detail
 const lightSize = /^(\d+)x(\d+)$/.exec(values.light ?? '');
 const scale = Math.min(1, 1632 / Math.max(width, height));
-const lw = lightSize ? Number(lightSize[1]) : Math.round(width * scale), lh = lightSize ? Number(lightSize[2]) : Math.round(height * scale);
-const pattern = values.pattern, compression = values.compression, layout = values.layout;
+const lw = lightSize ? Number(lightSize[1]) : Math.round(width * scale),
+  lh = lightSize ? Number(lightSize[2]) : Math.round(height * scale);
+const pattern = values.pattern,
+  compression = values.compression,
+  layout = values.layout;
 if (pattern !== 'RGGB' && pattern !== 'BGGR' && pattern !== 'GRBG' && pattern !== 'GBRG') fail('--pattern takes RGGB, BGGR, GRBG or GBRG');
 if (compression !== 'none' && compression !== 'lossless') fail('--compression takes none or lossless');
 if (layout !== 'strips' && layout !== 'tiles') fail('--layout takes strips or tiles');
 if (values.bits !== '12' && values.bits !== '14') fail('--bits takes 12 or 14');
-if (values.lens !== undefined && values.lens !== 'wide' && values.lens !== 'wide-silent') fail('--lens takes wide (a zoom with its faults, which the file says how to undo) or wide-silent');
-const light = keptLight(values.lights, scene, lw, lh, number('samples'), values.kelvin ? number('kelvin') : null, number('seed'), (share) => process.stderr.write(`\rrendering light ${Math.round(share * 100)} %`));
+if (values.lens !== undefined && values.lens !== 'wide' && values.lens !== 'wide-silent')
+  fail('--lens takes wide (a zoom with its faults, which the file says how to undo) or wide-silent');
+const light = keptLight(values.lights, scene, lw, lh, number('samples'), values.kelvin ? number('kelvin') : null, number('seed'), (share) =>
+  process.stderr.write(`\rrendering light ${Math.round(share * 100)} %`),
+);
 const picture = await take(light, {
-  width, height, ev: number('ev'), iso: number('iso'), seed: number('seed'), bits: values.bits === '12' ? 12 : 14, black: values.bits === '12' ? 128 : 512,
-  pattern: pattern as 'RGGB', compression: compression as 'none', layout: layout as 'tiles', believedKelvin: values.believed ? number('believed') : light.kelvin, ...(values.time ? { time: values.time } : {}), ...(values.lens ? { lens: wideZoom, silent: values.lens === 'wide-silent' } : {}),
+  width,
+  height,
+  ev: number('ev'),
+  iso: number('iso'),
+  seed: number('seed'),
+  bits: values.bits === '12' ? 12 : 14,
+  black: values.bits === '12' ? 128 : 512,
+  pattern: pattern as 'RGGB',
+  compression: compression as 'none',
+  layout: layout as 'tiles',
+  believedKelvin: values.believed ? number('believed') : light.kelvin,
+  ...(values.time ? { time: values.time } : {}),
+  ...(values.lens ? { lens: wideZoom, silent: values.lens === 'wide-silent' } : {}),
 });
 mkdirSync(dirname(out), { recursive: true });
 writeFileSync(out, picture.file);

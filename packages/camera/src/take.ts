@@ -6,13 +6,16 @@ import { previewOf } from './preview.ts';
 import type { Light } from './render-light.ts';
 
 export interface TakeOptions extends Exposure {
-  width: number; height: number;
+  width: number;
+  height: number;
   compression: DngOptions['compression'];
   layout: DngOptions['layout'];
   time?: string;
-  focalMm?: number; aperture?: number;
+  focalMm?: number;
+  aperture?: number;
   /** faults of the lens, said as what undoes them; whether the file says so too */
-  lens?: FileLens; silent?: boolean;
+  lens?: FileLens;
+  silent?: boolean;
 }
 
 /** What a camera set by hand writes of such a light (Exif 2.32, LightSource). */
@@ -20,11 +23,27 @@ const lightSourceOf = (kelvin: number): number => (kelvin < 3500 ? 3 : kelvin < 
 
 /** Takes one picture of rendered light; returns the DNG file and what was true. */
 export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8Array; truth: object; camera: Float32Array }> {
-  const seen = cameraLight(light, o.width, o.height), shot = expose(o.lens ? throughGlass(seen, o.width, o.height, o.lens) : seen, o.width, o.height, o);
+  const seen = cameraLight(light, o.width, o.height),
+    shot = expose(o.lens ? throughGlass(seen, o.width, o.height, o.lens) : seen, o.width, o.height, o);
   const baselineExposureEv = 0.7;
   const file = writeDng(shot, o, {
-    compression: o.compression, layout: o.layout, preview: await previewOf(shot, o.ev), baselineExposureEv,
-    exif: { iso: o.iso, shutterSeconds: (1 / 125) * 2 ** o.ev, aperture: o.aperture ?? 4, focalMm: o.focalMm ?? 40, time: o.time ?? '2026:10:12 09:30:00', lightSource: lightSourceOf(light.kelvin) }, ...(o.lens && !o.silent ? { lens: o.lens } : {}),
+    compression: o.compression,
+    layout: o.layout,
+    preview: await previewOf(shot, o.ev),
+    baselineExposureEv,
+    exif: {
+      iso: o.iso,
+      shutterSeconds: (1 / 125) * 2 ** o.ev,
+      aperture: o.aperture ?? 4,
+      focalMm: o.focalMm ?? 40,
+      time: o.time ?? '2026:10:12 09:30:00',
+      lightSource: lightSourceOf(light.kelvin),
+    },
+    ...(o.lens && !o.silent ? { lens: o.lens } : {}),
   });
-  return { file, camera: shot.camera, truth: { ev: o.ev, kelvin: light.kelvin, believedKelvin: o.believedKelvin, iso: o.iso, chart: light.chart } };
+  return {
+    file,
+    camera: shot.camera,
+    truth: { ev: o.ev, kelvin: light.kelvin, believedKelvin: o.believedKelvin, iso: o.iso, chart: light.chart },
+  };
 }

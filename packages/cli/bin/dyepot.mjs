@@ -1,2 +1,2 @@
 #!/usr/bin/env node
-import "../../../dist/dyepot.mjs";
+import '../../../dist/dyepot.mjs';

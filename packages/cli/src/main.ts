@@ -30,11 +30,20 @@ const [name, ...rest] = process.argv.slice(2);
 const command = name === undefined ? undefined : commands[name];
 if (!command) {
   const asked = name === 'help' || name === '--help';
-  (asked ? process.stdout : process.stderr).write(`${name === undefined || asked ? '' : `dyepot: there is no command “${name}”\n`}${usage}\n`);
+  (asked ? process.stdout : process.stderr).write(
+    `${name === undefined || asked ? '' : `dyepot: there is no command “${name}”\n`}${usage}\n`,
+  );
   process.exitCode = asked ? 0 : 2;
 } else {
-  command().then((run) => run(rest)).then((code) => { process.exitCode = code; }, (error: unknown) => {
-    process.stderr.write(`dyepot: ${error instanceof Error ? error.message : String(error)}\n`);
-    process.exitCode = 2;
-  });
+  command()
+    .then((run) => run(rest))
+    .then(
+      (code) => {
+        process.exitCode = code;
+      },
+      (error: unknown) => {
+        process.stderr.write(`dyepot: ${error instanceof Error ? error.message : String(error)}\n`);
+        process.exitCode = 2;
+      },
+    );
 }

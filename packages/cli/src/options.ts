@@ -10,9 +10,20 @@ import { readLook } from '@dyepot/core/src/look/schema.ts';
 import { forLook, readTableFile, tableExtensions, type TableFile } from '@dyepot/server/src/work/tableFile.ts';
 
 /** Parses options, all of them text but the flags named; throws Error in plain words. */
-export function parse(args: string[], texts: string[], flags: string[] = ['json']): { values: Record<string, string | undefined>; flags: Record<string, boolean>; positionals: string[] } {
+export function parse(
+  args: string[],
+  texts: string[],
+  flags: string[] = ['json'],
+): { values: Record<string, string | undefined>; flags: Record<string, boolean>; positionals: string[] } {
   const negative = args.map((a) => (/^-\d|^-\./.test(a) ? ` ${a}` : a));
-  const { values, positionals } = parseArgs({ args: negative, allowPositionals: true, options: Object.fromEntries([...texts.map((t) => [t, { type: 'string' as const }]), ...flags.map((f) => [f, { type: 'boolean' as const }])]) });
+  const { values, positionals } = parseArgs({
+    args: negative,
+    allowPositionals: true,
+    options: Object.fromEntries([
+      ...texts.map((t) => [t, { type: 'string' as const }]),
+      ...flags.map((f) => [f, { type: 'boolean' as const }]),
+    ]),
+  });
   return { values: values as Record<string, string | undefined>, flags: values as Record<string, boolean>, positionals };
 }
 
@@ -40,7 +51,11 @@ function textOf(path: string): string {
 /** Whether a path names a lookup table. */
 export const isTable = (path: string): boolean => tableExtensions.includes(extname(path).toLowerCase());
 function bytesOf(path: string): Uint8Array {
-  try { return readFileSync(path); } catch { throw new Error(`${path} cannot be read`); }
+  try {
+    return readFileSync(path);
+  } catch {
+    throw new Error(`${path} cannot be read`);
+  }
 }
 /** Reads a table file. */
 export const tableFrom = (path: string): Promise<TableFile> => readTableFile(bytesOf(path), path);

@@ -8,12 +8,18 @@ export async function render(args: string[]): Promise<number> {
   const { values, flags, positionals } = parse(args, ['look', 'out', 'format', 'depth', 'space', 'size', 'quality', 'groundwork']);
   if (positionals.length === 0) throw new Error('render needs at least one file');
   if (!values['look'] || !values['out']) throw new Error('render needs --look and --out');
-  const look = await lookFrom(values['look']), out = resolve(values['out']), groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null;
-  const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const), depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
+  const look = await lookFrom(values['look']),
+    out = resolve(values['out']),
+    groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null;
+  const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const),
+    depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
   if (format === 'jpeg' && depth === 16) throw new Error('a JPEG holds 8 bits; use --format tiff or png for 16');
   const settings: FileSettings = {
-    format, depth, space: oneOf(values['space'] ?? 'srgb', 'space', ['srgb', 'p3'] as const),
-    size: values['size'] ? whole(values['size'], 'size', 16, 30000) : null, quality: whole(values['quality'] ?? '92', 'quality', 1, 100),
+    format,
+    depth,
+    space: oneOf(values['space'] ?? 'srgb', 'space', ['srgb', 'p3'] as const),
+    size: values['size'] ? whole(values['size'], 'size', 16, 30000) : null,
+    quality: whole(values['quality'] ?? '92', 'quality', 1, 100),
   };
   const taken = new Set<string>();
   const jobs = positionals.map((file) => {
@@ -25,19 +31,21 @@ export async function render(args: string[]): Promise<number> {
   });
   const pool = openPool(Math.min(2, jobs.length));
   let failed = 0;
-  const answers = await Promise.all(jobs.map(async (job) => {
-    const started = performance.now();
-    try {
-      const done = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, out: job.out });
-      if (!flags['json']) process.stdout.write(`${job.out}  ${done.width} × ${done.height}\n`);
-      return { file: job.file, out: job.out, ...done, milliseconds: Math.round(performance.now() - started) };
-    } catch (error) {
-      failed++;
-      const message = error instanceof Error ? error.message : String(error);
-      process.stderr.write(`dyepot: ${message}\n`);
-      return { file: job.file, error: message };
-    }
-  }));
+  const answers = await Promise.all(
+    jobs.map(async (job) => {
+      const started = performance.now();
+      try {
+        const done = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, out: job.out });
+        if (!flags['json']) process.stdout.write(`${job.out}  ${done.width} × ${done.height}\n`);
+        return { file: job.file, out: job.out, ...done, milliseconds: Math.round(performance.now() - started) };
+      } catch (error) {
+        failed++;
+        const message = error instanceof Error ? error.message : String(error);
+        process.stderr.write(`dyepot: ${message}\n`);
+        return { file: job.file, error: message };
+      }
+    }),
+  );
   await pool.close();
   if (flags['json']) process.stdout.write(`${JSON.stringify(answers, null, 2)}\n`);
   return failed > 0 ? 1 : 0;

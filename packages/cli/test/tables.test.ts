@@ -6,18 +6,33 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { root } from '@dyepot/server/src/places.ts';
 
-const folder = mkdtempSync(join(tmpdir(), 'dyepot-cli-tables-')), frame = join(root, 'packages/camera/frames/TR-0412.dng');
-const dyepot = (...args: string[]): { status: number | null; out: string; err: string } => { const r = spawnSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), ...args], { encoding: 'utf8' }); return { status: r.status, out: r.stdout, err: r.stderr }; };
+const folder = mkdtempSync(join(tmpdir(), 'dyepot-cli-tables-')),
+  frame = join(root, 'packages/camera/frames/TR-0412.dng');
+const dyepot = (...args: string[]): { status: number | null; out: string; err: string } => {
+  const r = spawnSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), ...args], { encoding: 'utf8' });
+  return { status: r.status, out: r.stdout, err: r.stderr };
+};
 
 describe('tables on the command line', () => {
-  const look = join(root, 'demo/looks/weld-morning.json'), cube = join(folder, 'weld.cube'), parity = (file: string): void => {
-    for (const c of [['0.2', '0.5', '0.7']]) {
-      const theirs = spawnSync('ociochecklut', [file, ...c], { encoding: 'utf8' }).stdout.trim().split(/\s+/).map(Number), ours = JSON.parse(dyepot('probe', file, ...c, '--json').out) as { out: number[] };
-      ours.out.forEach((v, i) => expect(Math.abs(v - theirs[i]!)).toBeLessThan(1e-5));
-    }
-  };
+  const look = join(root, 'demo/looks/weld-morning.json'),
+    cube = join(folder, 'weld.cube'),
+    parity = (file: string): void => {
+      for (const c of [['0.2', '0.5', '0.7']]) {
+        const theirs = spawnSync('ociochecklut', [file, ...c], { encoding: 'utf8' })
+            .stdout.trim()
+            .split(/\s+/)
+            .map(Number),
+          ours = JSON.parse(dyepot('probe', file, ...c, '--json').out) as { out: number[] };
+        ours.out.forEach((v, i) => expect(Math.abs(v - theirs[i]!)).toBeLessThan(1e-5));
+      }
+    };
   it('a look is baked to .cube, and ociochecklut reads of it what dyepot probe says', () => {
-    const said = JSON.parse(dyepot('bake', look, '--out', cube, '--size', '33', '--json').out) as { meanCiede2000: number; worstCiede2000: number; size: number; leftOut: unknown[] };
+    const said = JSON.parse(dyepot('bake', look, '--out', cube, '--size', '33', '--json').out) as {
+      meanCiede2000: number;
+      worstCiede2000: number;
+      size: number;
+      leftOut: unknown[];
+    };
     expect(said.size).toBe(33);
     expect(said.meanCiede2000).toBeLessThan(0.3);
     expect(said.worstCiede2000).toBeLessThan(2);
@@ -26,8 +41,17 @@ describe('tables on the command line', () => {
   });
   it('and to .clf, .cc and a Hald image, each read again by inspect', async () => {
     const files = ['weld.clf', 'weld.cc', 'weld.cdl', 'weld.png', 'weld.tif'].map((name) => join(folder, name));
-    for (const out of files) { const made = dyepot('bake', look, '--out', out, '--size', '25'); expect(made.status, made.err).toBe(0); }
-    expect((JSON.parse(dyepot('inspect', ...files, '--json').out) as { format: string }[]).map((t) => t.format)).toEqual(['clf', 'cdl', 'cdl', 'hald', 'hald']);
+    for (const out of files) {
+      const made = dyepot('bake', look, '--out', out, '--size', '25');
+      expect(made.status, made.err).toBe(0);
+    }
+    expect((JSON.parse(dyepot('inspect', ...files, '--json').out) as { format: string }[]).map((t) => t.format)).toEqual([
+      'clf',
+      'cdl',
+      'cdl',
+      'hald',
+      'hald',
+    ]);
     for (const file of files.slice(0, 2)) parity(file);
     expect((await sharp(join(folder, 'weld.png')).metadata()).width).toBe(125);
     expect((await sharp(join(folder, 'weld.png')).metadata()).depth).toBe('ushort');
@@ -43,8 +67,19 @@ describe('tables on the command line', () => {
     plain.out.forEach((v) => expect(v).toBeCloseTo(0.5, 1));
   });
   it('a table serves wherever a look does: a picture rendered through the baked look is near the one through the look', async () => {
-    for (const [name, wear] of [['own', look], ['table', cube]] as const) expect(dyepot('render', frame, '--look', wear, '--format', 'png', '--size', '320', '--out', join(folder, name)).status).toBe(0);
-    const [a, b] = await Promise.all(['own', 'table'].map(async (n) => { const dir = join(folder, n); return sharp(join(dir, readdirSync(dir)[0]!)).raw().toBuffer(); }));
+    for (const [name, wear] of [
+      ['own', look],
+      ['table', cube],
+    ] as const)
+      expect(dyepot('render', frame, '--look', wear, '--format', 'png', '--size', '320', '--out', join(folder, name)).status).toBe(0);
+    const [a, b] = await Promise.all(
+      ['own', 'table'].map(async (n) => {
+        const dir = join(folder, n);
+        return sharp(join(dir, readdirSync(dir)[0]!))
+          .raw()
+          .toBuffer();
+      }),
+    );
     let sum = 0;
     for (let i = 0; i < a!.length; i++) sum += Math.abs(a![i]! - b![i]!);
     expect(sum / a!.length).toBeLessThan(3);

@@ -7,14 +7,22 @@ import { readLook, validateLook, writeLook } from '../src/look/schema.ts';
 import { stepKinds } from '../src/steps/registry.ts';
 
 const file = (path: string): string => readFileSync(fileURLToPath(new URL(path, import.meta.url)), 'utf8');
-const message = (value: unknown): string => { const r = validateLook(value); return 'message' in r ? r.message : 'accepted'; };
-const changed = (recipe: (l: Look) => void): Look => { const l = structuredClone({ ...emptyLook('A look'), print: [newStep('curve', 'c'), newStep('grade', 'g')] }) as Look; recipe(l); return l; };
+const message = (value: unknown): string => {
+  const r = validateLook(value);
+  return 'message' in r ? r.message : 'accepted';
+};
+const changed = (recipe: (l: Look) => void): Look => {
+  const l = structuredClone({ ...emptyLook('A look'), print: [newStep('curve', 'c'), newStep('grade', 'g')] }) as Look;
+  recipe(l);
+  return l;
+};
 
 describe('the look document', () => {
   it('version 1 is read and written without a byte changing (the golden files), and they hold every kind of step', () => {
     const kinds = new Set<string>();
     for (const name of ['./golden/look-v1.json', './golden/look-v1-steps.json']) {
-      const golden = file(name), read = readLook(golden);
+      const golden = file(name),
+        read = readLook(golden);
       if ('message' in read) throw new Error(read.message);
       expect(writeLook(read.look)).toBe(golden);
       for (const s of [...read.look.scene, read.look.stock, ...read.look.print]) kinds.add(s.kind);
@@ -30,7 +38,9 @@ describe('the look document', () => {
     if ('message' in read) throw new Error(read.message);
     expect(read.look.print[0]).toMatchObject({ on: true, strength: 1, mask: null, params: { lightsHue: 60 } });
     const chroma = { ...read.look.print[0]!, params: { lightsHue: 60, lightsChroma: 0.05 } };
-    expect(passesOf(chroma, 1)).toEqual(passesOf({ ...newStep('grade', 'a'), params: { ...newStep('grade', 'a').params, lightsHue: 60, lightsChroma: 0.05 } }, 1));
+    expect(passesOf(chroma, 1)).toEqual(
+      passesOf({ ...newStep('grade', 'a'), params: { ...newStep('grade', 'a').params, lightsHue: 60, lightsChroma: 0.05 } }, 1),
+    );
   });
 });
 
@@ -39,17 +49,69 @@ describe('a bad look is refused in words that say where', () => {
     ['not JSON', 'nonsense', /not JSON/],
     ['another document', '{"a":1}', /not a look/],
     ['a later version', JSON.stringify({ ...emptyLook('x'), version: 9 }), /version 9/],
-  ])('%s', (_, text, pattern) => { const r = readLook(text); expect('message' in r && r.message).toMatch(pattern); });
+  ])('%s', (_, text, pattern) => {
+    const r = readLook(text);
+    expect('message' in r && r.message).toMatch(pattern);
+  });
   it.each([
-    ['an unknown step', changed((l) => { l.print[1]!.kind = 'sparkle'; }), /step 2 of the print lane: there is no step kind called “sparkle”/],
-    ['a step in the wrong lane', changed((l) => { l.scene.push(newStep('saturation', 's')); }), /step 1 of the scene lane: Saturation belongs in the print lane/],
-    ['a value out of range', changed((l) => { l.print[1]!.params['lightsChroma'] = 3; }), /step 2 of the print lane: “Lights chroma” must be less than or equal to 0.15/],
-    ['a number as text', changed((l) => { (l.print[1]!.params as Record<string, unknown>)['lightsHue'] = '60'; }), /“Lights hue” must be a number/],
-    ['strength above 200 %', changed((l) => { l.print[0]!.strength = 2.5; }), /strength” must be less than or equal to 2/],
-    ['curve points out of order', changed((l) => { l.print[0]!.params['points'] = [[0, 0], [0.6, 0.5], [0.5, 0.6]]; }), /point 3 is not to the right of point 2/],
+    [
+      'an unknown step',
+      changed((l) => {
+        l.print[1]!.kind = 'sparkle';
+      }),
+      /step 2 of the print lane: there is no step kind called “sparkle”/,
+    ],
+    [
+      'a step in the wrong lane',
+      changed((l) => {
+        l.scene.push(newStep('saturation', 's'));
+      }),
+      /step 1 of the scene lane: Saturation belongs in the print lane/,
+    ],
+    [
+      'a value out of range',
+      changed((l) => {
+        l.print[1]!.params['lightsChroma'] = 3;
+      }),
+      /step 2 of the print lane: “Lights chroma” must be less than or equal to 0.15/,
+    ],
+    [
+      'a number as text',
+      changed((l) => {
+        (l.print[1]!.params as Record<string, unknown>)['lightsHue'] = '60';
+      }),
+      /“Lights hue” must be a number/,
+    ],
+    [
+      'strength above 200 %',
+      changed((l) => {
+        l.print[0]!.strength = 2.5;
+      }),
+      /strength” must be less than or equal to 2/,
+    ],
+    [
+      'curve points out of order',
+      changed((l) => {
+        l.print[0]!.params['points'] = [
+          [0, 0],
+          [0.6, 0.5],
+          [0.5, 0.6],
+        ];
+      }),
+      /point 3 is not to the right of point 2/,
+    ],
     ['two stocks', { ...emptyLook('x'), stock: [newStep('neutral', 'a')] }, /stock/],
     ['an unknown key', { ...emptyLook('x'), exposure: 1 }, /exposure” is not allowed/],
     ['no name', { ...emptyLook(''), name: '  ' }, /name/],
   ])('%s', (_, value, pattern) => expect(message(value)).toMatch(pattern));
-  it('NaN and infinity never pass', () => { for (const bad of [NaN, Infinity, -Infinity]) expect(message(changed((l) => { l.print[1]!.params['lightsHue'] = bad; }))).not.toBe('accepted'); });
+  it('NaN and infinity never pass', () => {
+    for (const bad of [NaN, Infinity, -Infinity])
+      expect(
+        message(
+          changed((l) => {
+            l.print[1]!.params['lightsHue'] = bad;
+          }),
+        ),
+      ).not.toBe('accepted');
+  });
 });

@@ -1,14 +1,34 @@
 import { differenceEuclidean, converter } from 'culori';
 import { describe, expect, it } from 'vitest';
-import { addReadouts, hueBins, oklabOf8, pointReading, readoutsOf, skinHue, vectorReach, vectorSide, waveHeight, waveWidth } from '../src/render/readouts.ts';
+import {
+  addReadouts,
+  hueBins,
+  oklabOf8,
+  pointReading,
+  readoutsOf,
+  skinHue,
+  vectorReach,
+  vectorSide,
+  waveHeight,
+  waveWidth,
+} from '../src/render/readouts.ts';
 import { autoExposure, evAtShare, evBins, evFrom, evTo, fittedEnds, type LightSpread } from '../src/groundwork/automatic.ts';
 
-const solid = (r: number, g: number, b: number, n = 400): Uint8Array => Uint8Array.from({ length: n * 4 }, (_, i) => [r, g, b, 255][i % 4]!);
+const solid = (r: number, g: number, b: number, n = 400): Uint8Array =>
+  Uint8Array.from({ length: n * 4 }, (_, i) => [r, g, b, 255][i % 4]!);
 
 describe('readouts of the rendered picture', () => {
   it('OKLab of 8-bit colours equals culori’s', () => {
-    const oklab = converter('oklab'), difference = differenceEuclidean('oklab');
-    for (const [r, g, b] of [[255, 0, 0], [0, 255, 0], [0, 0, 255], [255, 255, 255], [12, 34, 56], [200, 150, 100]] as const) {
+    const oklab = converter('oklab'),
+      difference = differenceEuclidean('oklab');
+    for (const [r, g, b] of [
+      [255, 0, 0],
+      [0, 255, 0],
+      [0, 0, 255],
+      [255, 255, 255],
+      [12, 34, 56],
+      [200, 150, 100],
+    ] as const) {
       const [l, a, y] = oklabOf8(r, g, b);
       expect(difference({ mode: 'oklab', l, a, b: y }, oklab({ mode: 'rgb', r: r / 255, g: g / 255, b: b / 255 })!)).toBeLessThan(2e-4);
     }
@@ -23,11 +43,19 @@ describe('readouts of the rendered picture', () => {
     for (let x = 0; x < 256; x += 17) expect(wave[(x >> 1) * waveWidth + Math.floor((x * waveWidth) / 256)]!).toBeGreaterThan(0);
   });
   it('the parade keeps red, green and blue apart', () => {
-    const wave = readoutsOf(solid(200, 100, 20), 20, 'parade').wave!, plane = waveWidth * waveHeight;
-    [200, 100, 20].forEach((v, c) => expect(wave.subarray(c * plane + (v >> 1) * waveWidth, c * plane + ((v >> 1) + 1) * waveWidth).reduce((a, b) => a + b, 0)).toBe(400));
+    const wave = readoutsOf(solid(200, 100, 20), 20, 'parade').wave!,
+      plane = waveWidth * waveHeight;
+    [200, 100, 20].forEach((v, c) =>
+      expect(wave.subarray(c * plane + (v >> 1) * waveWidth, c * plane + ((v >> 1) + 1) * waveWidth).reduce((a, b) => a + b, 0)).toBe(400),
+    );
   });
   it('a grey stands in the middle of the vectorscope, a skin on the skin line, red to the right of it', () => {
-    const middle = (vectorSide - 1) / 2, place = (r: number, g: number, b: number): [number, number] => { const v = readoutsOf(solid(r, g, b), 20, 'vectors').vectors!, at = v.findIndex((n) => n > 0); return [(at % vectorSide) - middle, middle - Math.floor(at / vectorSide)]; };
+    const middle = (vectorSide - 1) / 2,
+      place = (r: number, g: number, b: number): [number, number] => {
+        const v = readoutsOf(solid(r, g, b), 20, 'vectors').vectors!,
+          at = v.findIndex((n) => n > 0);
+        return [(at % vectorSide) - middle, middle - Math.floor(at / vectorSide)];
+      };
     const [gx, gy] = place(120, 120, 120);
     expect(Math.hypot(gx, gy)).toBeLessThan(1.5);
     // light skin of the rendition chart, sRGB 194 150 130 (McCamy, Marcus, Davidson 1976)
@@ -36,17 +64,24 @@ describe('readouts of the rendered picture', () => {
     expect(place(255, 0, 0)[0]).toBeCloseTo((0.2249 / (2 * vectorReach)) * (vectorSide - 1), -1);
   });
   it('the hue ring gathers a colour at its hue (sRGB green at 142.5°, Ottosson 2020) and greys nowhere', () => {
-    const hues = readoutsOf(solid(0, 255, 0), 20, 'hues').hues!, top = hues.indexOf(Math.max(...hues));
+    const hues = readoutsOf(solid(0, 255, 0), 20, 'hues').hues!,
+      top = hues.indexOf(Math.max(...hues));
     expect(Math.abs((top + 0.5) * (360 / hueBins) - 142.5)).toBeLessThan(4);
     expect(Math.max(...readoutsOf(solid(90, 90, 90), 20, 'hues').hues!)).toBe(0);
   });
   it('two halves add up to the whole', () => {
-    const a = solid(10, 200, 30, 200), b = solid(220, 20, 90, 200), both = new Uint8Array(1600);
-    both.set(a); both.set(b, 800);
+    const a = solid(10, 200, 30, 200),
+      b = solid(220, 20, 90, 200),
+      both = new Uint8Array(1600);
+    both.set(a);
+    both.set(b, 800);
     for (const kind of ['histogram', 'waveform', 'parade', 'vectors', 'hues'] as const) {
-      const sum = addReadouts(readoutsOf(a, 20, kind), readoutsOf(b, 20, kind)), whole = readoutsOf(both, 20, kind);
+      const sum = addReadouts(readoutsOf(a, 20, kind), readoutsOf(b, 20, kind)),
+        whole = readoutsOf(both, 20, kind);
       expect(sum.histogram).toEqual(whole.histogram);
-      expect([sum.wave, sum.vectors, sum.hues].map((x) => x && Array.from(x))).toEqual([whole.wave, whole.vectors, whole.hues].map((x) => x && Array.from(x)));
+      expect([sum.wave, sum.vectors, sum.hues].map((x) => x && Array.from(x))).toEqual(
+        [whole.wave, whole.vectors, whole.hues].map((x) => x && Array.from(x)),
+      );
     }
   });
   it('the probe: middle grey is zone V, a stop is a zone', () => {
@@ -58,8 +93,14 @@ describe('readouts of the rendered picture', () => {
 });
 
 describe('automatic exposure and ends', () => {
-  const spread = (at: (ev: number) => number): LightSpread => { const luminance = Float32Array.from({ length: evBins }, (_, i) => at(evFrom + ((i + 0.5) * (evTo - evFrom)) / evBins)); return { luminance, top: luminance, pixels: luminance.reduce((a, b) => a + b, 0) }; };
-  const bell = (centre: number, width: number) => (ev: number): number => Math.round(1e4 * Math.exp(-(((ev - centre) / width) ** 2)));
+  const spread = (at: (ev: number) => number): LightSpread => {
+    const luminance = Float32Array.from({ length: evBins }, (_, i) => at(evFrom + ((i + 0.5) * (evTo - evFrom)) / evBins));
+    return { luminance, top: luminance, pixels: luminance.reduce((a, b) => a + b, 0) };
+  };
+  const bell =
+    (centre: number, width: number) =>
+    (ev: number): number =>
+      Math.round(1e4 * Math.exp(-(((ev - centre) / width) ** 2)));
   it('brings the middle of the tones to middle grey', () => {
     for (const centre of [-3, -1, 0, 2]) expect(autoExposure(spread(bell(centre, 1)))).toBeCloseTo(-centre, 1);
   });
@@ -72,9 +113,11 @@ describe('automatic exposure and ends', () => {
     expect(whiteEv).toBeLessThan(3);
   });
   it('a part of the picture is read as if it were the whole', () => {
-    const rgba = new Uint8Array(40 * 30 * 4).map((_, i) => (i * 7919) % 251), cut = new Uint8Array(12 * 9 * 4);
+    const rgba = new Uint8Array(40 * 30 * 4).map((_, i) => (i * 7919) % 251),
+      cut = new Uint8Array(12 * 9 * 4);
     for (let y = 0; y < 9; y++) cut.set(rgba.subarray(((y + 5) * 40 + 20) * 4, ((y + 5) * 40 + 32) * 4), y * 48);
-    for (const kind of ['histogram', 'waveform', 'vectors', 'hues'] as const) expect(readoutsOf(rgba, 40, kind, { x: 20, y: 5, width: 12, height: 9 })).toEqual(readoutsOf(cut, 12, kind));
+    for (const kind of ['histogram', 'waveform', 'vectors', 'hues'] as const)
+      expect(readoutsOf(rgba, 40, kind, { x: 20, y: 5, width: 12, height: 9 })).toEqual(readoutsOf(cut, 12, kind));
     expect(readoutsOf(rgba, 40, 'hues', { x: 20, y: 5, width: 0, height: 9 }).sampled).toBe(0);
   });
 });

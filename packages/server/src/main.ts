@@ -20,8 +20,24 @@ const localOnly: RequestHandler = (req, _res, next) => {
 };
 
 const policy = helmet({
-  contentSecurityPolicy: { useDefaults: false, directives: { defaultSrc: ["'none'"], scriptSrc: ["'self'", "'wasm-unsafe-eval'"], workerSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'blob:'], fontSrc: ["'self'"], connectSrc: ["'self'"], baseUri: ["'none'"], formAction: ["'none'"], frameAncestors: ["'none'"] } },
-  strictTransportSecurity: false, crossOriginOpenerPolicy: { policy: 'same-origin' }, crossOriginResourcePolicy: { policy: 'same-origin' },
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'none'"],
+      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+      workerSrc: ["'self'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      fontSrc: ["'self'"],
+      connectSrc: ["'self'"],
+      baseUri: ["'none'"],
+      formAction: ["'none'"],
+      frameAncestors: ["'none'"],
+    },
+  },
+  strictTransportSecurity: false,
+  crossOriginOpenerPolicy: { policy: 'same-origin' },
+  crossOriginResourcePolicy: { policy: 'same-origin' },
 });
 
 const failures: ErrorRequestHandler = (error: unknown, _req, res, next) => {
@@ -39,7 +55,9 @@ const failures: ErrorRequestHandler = (error: unknown, _req, res, next) => {
 
 /** Starts the server on 127.0.0.1. Port 0 takes a free one. */
 export async function startServer({ port }: { port: number }): Promise<{ port: number; close(): Promise<void> }> {
-  const database = await openDatabase(), pool = openPool(), jobs = startJobs(pool);
+  const database = await openDatabase(),
+    pool = openPool(),
+    jobs = startJobs(pool);
   const app = express();
   app.disable('x-powered-by');
   app.use(localOnly, policy);
@@ -52,7 +70,9 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
   app.use(failures);
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const s = app.listen(port, '127.0.0.1', () => resolve(s));
-    s.once('error', (error: NodeJS.ErrnoException) => reject(error.code === 'EADDRINUSE' ? new Error(`port ${port} is taken; choose another with --port`) : error));
+    s.once('error', (error: NodeJS.ErrnoException) =>
+      reject(error.code === 'EADDRINUSE' ? new Error(`port ${port} is taken; choose another with --port`) : error),
+    );
   });
   await jobs.resume();
   return {

@@ -13,9 +13,13 @@ const lightNames: Record<string, string> = { window: 'North window', vat: 'Vat r
 
 /** Puts the demo looks on the shelf and brings the demo shoot in, where they are not there yet. */
 async function seed(): Promise<void> {
-  const database = await openDatabase(), pool = openPool(), jobs = startJobs(pool);
-  const folder = join(root, 'packages/camera/frames'), lookFolder = join(root, 'demo/looks');
-  if ((await LookRecord.count()) === 0) for (const file of readdirSync(lookFolder).sort()) await createLook(JSON.parse(readFileSync(join(lookFolder, file), 'utf8')));
+  const database = await openDatabase(),
+    pool = openPool(),
+    jobs = startJobs(pool);
+  const folder = join(root, 'packages/camera/frames'),
+    lookFolder = join(root, 'demo/looks');
+  if ((await LookRecord.count()) === 0)
+    for (const file of readdirSync(lookFolder).sort()) await createLook(JSON.parse(readFileSync(join(lookFolder, file), 'utf8')));
   if (!(await Shoot.findOne({ where: { name: shootName } }))) {
     const shoot = await createShoot(shootName);
     let job = await jobs.importFolder(shoot.id, folder);

@@ -1,5 +1,18 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, renameSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -11,24 +24,55 @@ import { render } from '@dyepot/core/src/render/render.ts';
 import { noteUse, pruneFullLevels } from '../src/services/fullLevels.ts';
 import { kernelsFile, root } from '../src/places.ts';
 
-const data = mkdtempSync(join(tmpdir(), 'dyepot-server-')), raws = join(data, 'raws'), frames = join(root, 'packages/camera/frames');
-const names = readdirSync(frames).filter((f) => f.endsWith('.dng')).sort().slice(0, 4);
-let server: ChildProcess, origin = '';
+const data = mkdtempSync(join(tmpdir(), 'dyepot-server-')),
+  raws = join(data, 'raws'),
+  frames = join(root, 'packages/camera/frames');
+const names = readdirSync(frames)
+  .filter((f) => f.endsWith('.dng'))
+  .sort()
+  .slice(0, 4);
+let server: ChildProcess,
+  origin = '';
 
-interface Started { process: ChildProcess; origin: string }
+interface Started {
+  process: ChildProcess;
+  origin: string;
+}
 function start(extra: Record<string, string> = {}): Promise<Started> {
-  const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], { env: { ...process.env, DYEPOT_DATA: join(data, 'home'), ...extra }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], {
+    env: { ...process.env, DYEPOT_DATA: join(data, 'home'), ...extra },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   return new Promise((resolve, reject) => {
     child.once('exit', () => reject(new Error('the server did not start')));
-    child.stdout.on('data', (d: Buffer) => { const m = /http:\/\/127\.0\.0\.1:\d+/.exec(d.toString()); if (m) resolve({ process: child, origin: m[0] }); });
+    child.stdout.on('data', (d: Buffer) => {
+      const m = /http:\/\/127\.0\.0\.1:\d+/.exec(d.toString());
+      if (m) resolve({ process: child, origin: m[0] });
+    });
   });
 }
-const stop = (child: ChildProcess, signal: NodeJS.Signals): Promise<void> => new Promise((resolve) => { child.once('exit', () => resolve()); child.kill(signal); });
+const stop = (child: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
+  new Promise((resolve) => {
+    child.once('exit', () => resolve());
+    child.kill(signal);
+  });
 async function call<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T & { message?: string } }> {
-  const r = await fetch(`${origin}/api${path}`, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) });
+  const r = await fetch(`${origin}/api${path}`, {
+    method,
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  });
   return { status: r.status, body: (await r.json()) as T & { message?: string } };
 }
-interface Job { id: number; state: string; done: number; failed: number; total: number; folder: string; secondsLeft: number | null; items: { name: string; state: string; message: string | null; output: string | null }[] }
+interface Job {
+  id: number;
+  state: string;
+  done: number;
+  failed: number;
+  total: number;
+  folder: string;
+  secondsLeft: number | null;
+  items: { name: string; state: string; message: string | null; output: string | null }[];
+}
 async function finished(id: number): Promise<Job> {
   for (;;) {
     const { body } = await call<Job>('GET', `/jobs/${id}`);
@@ -36,7 +80,18 @@ async function finished(id: number): Promise<Job> {
     await new Promise((r) => setTimeout(r, 100));
   }
 }
-interface Shoot { id: number; frames: { id: number; name: string; width: number; height: number; hash: string; profile: Parameters<typeof plan>[1]['profile']; missing: boolean }[] }
+interface Shoot {
+  id: number;
+  frames: {
+    id: number;
+    name: string;
+    width: number;
+    height: number;
+    hash: string;
+    profile: Parameters<typeof plan>[1]['profile'];
+    missing: boolean;
+  }[];
+}
 const jpeg = { format: 'jpeg', depth: 8, space: 'srgb', size: 400, quality: 85 };
 
 beforeAll(async () => {
@@ -48,34 +103,81 @@ afterAll(() => stop(server, 'SIGTERM'));
 
 describe('a shoot', () => {
   it('takes a folder of raws, referenced in place and not changed', async () => {
-    const before = names.map((n) => statSync(join(raws, n)).mtimeMs), shoot = (await call<Shoot>('POST', '/shoots', { name: 'Test shoot' })).body;
+    const before = names.map((n) => statSync(join(raws, n)).mtimeMs),
+      shoot = (await call<Shoot>('POST', '/shoots', { name: 'Test shoot' })).body;
     const job = await finished((await call<Job>('POST', `/shoots/${shoot.id}/folder`, { folder: raws })).body.id);
     expect([job.done, job.failed]).toEqual([4, 0]);
     expect((await call<Shoot>('GET', '/shoots/1')).body.frames.map((f) => f.name)).toEqual(names.map((n) => n.replace('.dng', '')));
     expect(names.map((n) => statSync(join(raws, n)).mtimeMs)).toEqual(before);
   });
   it('makes one exact view at a time; those nobody waits for any more are passed over, and the rest are right', async () => {
-    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!, ask = (strength: number, signal?: AbortSignal): Promise<Response> => fetch(`${origin}/api/frames/${frame.id}/exact`, { method: 'POST', body: JSON.stringify({ width: 96, height: 64, look: { ...emptyLook('x'), strength } }), headers: { 'Content-Type': 'application/json' }, ...(signal ? { signal } : {}) }), leave = new AbortController();
-    const first = ask(1), left = [0.2, 0.4, 0.6, 0.8].map((s) => ask(s, leave.signal).then(() => 'came', (e: Error) => e.name)), last = ask(1);
+    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!,
+      ask = (strength: number, signal?: AbortSignal): Promise<Response> =>
+        fetch(`${origin}/api/frames/${frame.id}/exact`, {
+          method: 'POST',
+          body: JSON.stringify({ width: 96, height: 64, look: { ...emptyLook('x'), strength } }),
+          headers: { 'Content-Type': 'application/json' },
+          ...(signal ? { signal } : {}),
+        }),
+      leave = new AbortController();
+    const first = ask(1),
+      left = [0.2, 0.4, 0.6, 0.8].map((s) =>
+        ask(s, leave.signal).then(
+          () => 'came',
+          (e: Error) => e.name,
+        ),
+      ),
+      last = ask(1);
     await new Promise((r) => setTimeout(r, 60));
     leave.abort();
     const [a, b] = await Promise.all([first, last].map(async (r) => Buffer.from(await (await r).arrayBuffer())));
     expect(await Promise.all(left)).toEqual(Array(4).fill('AbortError'));
     expect(a!.length).toBe(96 * 64 * 4);
     expect(a!.equals(b!)).toBe(true);
-    expect((await fetch(`${origin}/api/frames/${frame.id}/exact`, { method: 'POST', body: JSON.stringify({ width: 9999, height: 64 }), headers: { 'Content-Type': 'application/json' } })).status).toBe(400);
+    expect(
+      (
+        await fetch(`${origin}/api/frames/${frame.id}/exact`, {
+          method: 'POST',
+          body: JSON.stringify({ width: 9999, height: 64 }),
+          headers: { 'Content-Type': 'application/json' },
+        })
+      ).status,
+    ).toBe(400);
   });
   it('gives plate data from which a browser makes the server’s own bytes', async () => {
-    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!, area = { x: 701, y: 333, width: 150, height: 90 }, look = { ...emptyLook('x'), print: [{ ...newStep('saturation', 's'), params: { change: 30 } }] };
-    const plate = new Uint16Array(await (await fetch(`${origin}/api/frames/${frame.id}/plate/0?${new URLSearchParams(Object.entries(area).map(([k, v]) => [k, String(v)]))}`)).arrayBuffer());
-    const theirs = Buffer.from(await (await fetch(`${origin}/api/frames/${frame.id}/region/0`, { method: 'POST', body: JSON.stringify({ area, look }), headers: { 'Content-Type': 'application/json' } })).arrayBuffer());
-    const ours = render(await loadKernels(readFileSync(kernelsFile)), plan(look, { profile: frame.profile, seed: Number.parseInt(frame.hash.slice(0, 7), 16) }, 'srgb'), { width: 150, height: 90, data: plate }, area, 'rgba8');
+    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!,
+      area = { x: 701, y: 333, width: 150, height: 90 },
+      look = { ...emptyLook('x'), print: [{ ...newStep('saturation', 's'), params: { change: 30 } }] };
+    const plate = new Uint16Array(
+      await (
+        await fetch(`${origin}/api/frames/${frame.id}/plate/0?${new URLSearchParams(Object.entries(area).map(([k, v]) => [k, String(v)]))}`)
+      ).arrayBuffer(),
+    );
+    const theirs = Buffer.from(
+      await (
+        await fetch(`${origin}/api/frames/${frame.id}/region/0`, {
+          method: 'POST',
+          body: JSON.stringify({ area, look }),
+          headers: { 'Content-Type': 'application/json' },
+        })
+      ).arrayBuffer(),
+    );
+    const ours = render(
+      await loadKernels(readFileSync(kernelsFile)),
+      plan(look, { profile: frame.profile, seed: Number.parseInt(frame.hash.slice(0, 7), 16) }, 'srgb'),
+      { width: 150, height: 90, data: plate },
+      area,
+      'rgba8',
+    );
     expect(theirs.equals(Buffer.from(ours))).toBe(true);
   });
   it('a full plate that is not kept is decoded once, however many pieces are asked for at once', async () => {
-    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!, full = join(data, 'home', 'plates', frame.hash, 'level-0.u16');
+    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!,
+      full = join(data, 'home', 'plates', frame.hash, 'level-0.u16');
     rmSync(full);
-    const answers = await Promise.all([0, 300, 600, 900].map((y) => fetch(`${origin}/api/frames/${frame.id}/plate/0?x=0&y=${y}&width=64&height=64`)));
+    const answers = await Promise.all(
+      [0, 300, 600, 900].map((y) => fetch(`${origin}/api/frames/${frame.id}/plate/0?x=0&y=${y}&width=64&height=64`)),
+    );
     expect(answers.map((a) => a.status)).toEqual([200, 200, 200, 200]);
     expect(statSync(full).size).toBe(frame.width * frame.height * 6);
     expect(readdirSync(join(data, 'home', 'plates', frame.hash)).filter((f) => f.includes('writing'))).toEqual([]);
@@ -85,7 +187,9 @@ describe('a shoot', () => {
     const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[1]!;
     expect(frame.missing).toBe(true);
     expect((await call('POST', `/frames/${frame.id}/find`, { path: join(raws, names[2]!) })).body.message).toMatch(/another picture/);
-    expect((await call<{ missing: boolean }>('POST', `/frames/${frame.id}/find`, { path: join(raws, 'elsewhere.dng') })).body.missing).toBe(false);
+    expect((await call<{ missing: boolean }>('POST', `/frames/${frame.id}/find`, { path: join(raws, 'elsewhere.dng') })).body.missing).toBe(
+      false,
+    );
     renameSync(join(raws, 'elsewhere.dng'), join(raws, names[1]!));
     await call('POST', `/frames/${frame.id}/find`, { path: join(raws, names[1]!) });
   });
@@ -93,8 +197,14 @@ describe('a shoot', () => {
 
 describe('plates of large pictures at full size', () => {
   it('go, those used longest ago first, when they take too much room; small ones and the newest stay', async () => {
-    const plates = mkdtempSync(join(tmpdir(), 'dyepot-plates-')), file = (hash: string): string => join(plates, hash, 'level-0.u16');
-    for (const [hash, size, hoursAgo] of [['old', 3e7, 30], ['new', 3e7, 1], ['middle', 3e7, 5], ['small', 1e6, 90]] as const) {
+    const plates = mkdtempSync(join(tmpdir(), 'dyepot-plates-')),
+      file = (hash: string): string => join(plates, hash, 'level-0.u16');
+    for (const [hash, size, hoursAgo] of [
+      ['old', 3e7, 30],
+      ['new', 3e7, 1],
+      ['middle', 3e7, 5],
+      ['small', 1e6, 90],
+    ] as const) {
       mkdirSync(join(plates, hash));
       writeFileSync(file(hash), Buffer.alloc(size));
       const at = new Date(Date.now() - hoursAgo * 3.6e6);
@@ -102,7 +212,11 @@ describe('plates of large pictures at full size', () => {
     }
     await noteUse(file('old'));
     expect(await pruneFullLevels(plates, 6.5e7)).toBe(1);
-    expect(readdirSync(plates).filter((h) => existsSync(file(h))).sort()).toEqual(['new', 'old', 'small']);
+    expect(
+      readdirSync(plates)
+        .filter((h) => existsSync(file(h)))
+        .sort(),
+    ).toEqual(['new', 'old', 'small']);
     expect(await pruneFullLevels(plates, 1e7)).toBe(1);
     expect(existsSync(file('old'))).toBe(true);
   });
@@ -110,7 +224,8 @@ describe('plates of large pictures at full size', () => {
 
 describe('deliveries', () => {
   it('write every frame under the shoot’s look, with time left on the way, and zip them', async () => {
-    const look = (await call<{ id: number }>('POST', '/looks', JSON.parse(readFileSync(join(root, 'demo/looks/oak-gall.json'), 'utf8')))).body;
+    const look = (await call<{ id: number }>('POST', '/looks', JSON.parse(readFileSync(join(root, 'demo/looks/oak-gall.json'), 'utf8'))))
+      .body;
     await call('POST', '/shoots/1/look', { lookId: look.id, revision: 1 });
     const job = await finished((await call<Job>('POST', '/deliveries', { shootId: 1, file: jpeg })).body.id);
     expect(job.items.map((i) => i.state)).toEqual(['done', 'done', 'done', 'done']);
@@ -123,7 +238,10 @@ describe('deliveries', () => {
   it('go on after the server is killed, and no finished frame is done twice', async () => {
     const id = (await call<Job>('POST', '/deliveries', { shootId: 1, file: { ...jpeg, format: 'tiff', depth: 16, size: null } })).body.id;
     let job: Job;
-    do { await new Promise((r) => setTimeout(r, 30)); job = (await call<Job>('GET', `/jobs/${id}`)).body; } while (job.done < 1);
+    do {
+      await new Promise((r) => setTimeout(r, 30));
+      job = (await call<Job>('GET', `/jobs/${id}`)).body;
+    } while (job.done < 1);
     await stop(server, 'SIGKILL');
     const written = job.items.filter((i) => i.state === 'done').map((i) => [i.output!, statSync(i.output!).mtimeMs] as const);
     ({ process: server, origin } = await start());
@@ -153,7 +271,9 @@ describe('deliveries', () => {
     const blocked = join(data, 'a-file');
     writeFileSync(blocked, '');
     chmodSync(blocked, 0o400);
-    const job = await finished((await call<Job>('POST', '/deliveries', { shootId: 1, folder: join(blocked, 'inside'), file: jpeg })).body.id);
+    const job = await finished(
+      (await call<Job>('POST', '/deliveries', { shootId: 1, folder: join(blocked, 'inside'), file: jpeg })).body.id,
+    );
     expect(job.failed).toBe(4);
     expect(existsSync(join(blocked, 'inside'))).toBe(false);
   });
@@ -162,25 +282,40 @@ describe('deliveries', () => {
 describe('bad input is answered plainly and harms nothing', () => {
   const good = readFileSync(join(frames, names[0]!));
   const cut = (length: number): Buffer => good.subarray(0, length);
-  const absurd = (): Buffer => { const b = Buffer.from(good), at = b.indexOf(Buffer.from([0x00, 0x01, 0x04, 0x00, 0x01, 0x00, 0x00, 0x00, 0x60, 0x06, 0x00, 0x00])); b.writeUInt32LE(4000000000, at + 8); return b; };
+  const absurd = (): Buffer => {
+    const b = Buffer.from(good),
+      at = b.indexOf(Buffer.from([0x00, 0x01, 0x04, 0x00, 0x01, 0x00, 0x00, 0x00, 0x60, 0x06, 0x00, 0x00]));
+    b.writeUInt32LE(4000000000, at + 8);
+    return b;
+  };
   const cases: [string, () => Buffer, RegExp][] = [
-    ['empty.dng', () => Buffer.alloc(0), /empty \(0 bytes\)/], ['letter.dng', () => Buffer.from('Dear Sir or Madam,\n'.repeat(40)), /text file, not a raw/], ['unknown.dng', () => Buffer.alloc(5000, 0xa7), /damaged or is not a raw/],
-    ...[40, 700, 3000, 30000, 400000, good.length - 20000].map((n): [string, () => Buffer, RegExp] => [`cut-${n}.dng`, () => cut(n), /cut-/]), ['absurd.dng', absurd, /absurd\.dng/],
+    ['empty.dng', () => Buffer.alloc(0), /empty \(0 bytes\)/],
+    ['letter.dng', () => Buffer.from('Dear Sir or Madam,\n'.repeat(40)), /text file, not a raw/],
+    ['unknown.dng', () => Buffer.alloc(5000, 0xa7), /damaged or is not a raw/],
+    ...[40, 700, 3000, 30000, 400000, good.length - 20000].map((n): [string, () => Buffer, RegExp] => [
+      `cut-${n}.dng`,
+      () => cut(n),
+      /cut-/,
+    ]),
+    ['absurd.dng', absurd, /absurd\.dng/],
   ];
   it.each(cases)('%s', async (name, bytes, pattern) => {
     const folder = join(data, `bad-${name}`);
     mkdirSync(folder);
     writeFileSync(join(folder, name), bytes());
     copyFileSync(join(frames, names[3]!), join(folder, 'sound.dng'));
-    const shoot = (await call<Shoot>('POST', '/shoots', { name })).body, job = await finished((await call<Job>('POST', `/shoots/${shoot.id}/folder`, { folder })).body.id);
-    const bad = job.items.find((i) => i.name === name)!, sound = job.items.find((i) => i.name === 'sound.dng')!;
+    const shoot = (await call<Shoot>('POST', '/shoots', { name })).body,
+      job = await finished((await call<Job>('POST', `/shoots/${shoot.id}/folder`, { folder })).body.id);
+    const bad = job.items.find((i) => i.name === name)!,
+      sound = job.items.find((i) => i.name === 'sound.dng')!;
     expect(bad.state).toBe('failed');
     expect(bad.message).toMatch(pattern);
     expect(sound.state).toBe('done');
     expect((await call('GET', '/shoots')).status).toBe(200);
   });
   it('an upload of nothing, and a name with slashes and script tags', async () => {
-    const put = (name: string, body: Buffer): Promise<Response> => fetch(`${origin}/api/shoots/1/upload?name=${encodeURIComponent(name)}`, { method: 'PUT', body: new Uint8Array(body) });
+    const put = (name: string, body: Buffer): Promise<Response> =>
+      fetch(`${origin}/api/shoots/1/upload?name=${encodeURIComponent(name)}`, { method: 'PUT', body: new Uint8Array(body) });
     const empty = await put('nothing.dng', Buffer.alloc(0));
     expect([empty.status, ((await empty.json()) as { message: string }).message]).toEqual([400, 'nothing.dng is empty (0 bytes)']);
     const { path } = (await (await put('../../../etc/<script>alert(1)</script>.dng', good)).json()) as { path: string };
@@ -189,12 +324,21 @@ describe('bad input is answered plainly and harms nothing', () => {
     expect((await call('POST', '/shoots/1/import', { paths: ['/etc/passwd'] })).status).toBe(400);
   });
   it('a look with an unknown step or an out-of-range value', async () => {
-    expect((await call('POST', '/looks', { ...emptyLook('x'), print: [{ id: 'a', kind: 'sparkle', params: {} }] })).body.message).toMatch(/no step kind called “sparkle”/);
+    expect((await call('POST', '/looks', { ...emptyLook('x'), print: [{ id: 'a', kind: 'sparkle', params: {} }] })).body.message).toMatch(
+      /no step kind called “sparkle”/,
+    );
     expect((await call('POST', '/looks', { ...emptyLook('x'), strength: 9 })).body.message).toMatch(/strength/);
     const r = await fetch(`${origin}/api/looks`, { method: 'POST', body: '{"format":', headers: { 'Content-Type': 'application/json' } });
     expect([r.status, ((await r.json()) as { message: string }).message]).toEqual([400, 'what was sent is not JSON']);
   });
-  it.each([['/frames/1/plate/9', 400], ['/frames/1/plate/0?x=0&y=0&width=99999&height=1', 400], ['/frames/77777', 404], ['/frames/1/plate/0?x=-1&y=0&width=5&height=5', 400], ['/nowhere', 404], ['/frames/1/picture?edge=7', 400]])('%s is refused with %i', async (path, status) => {
+  it.each([
+    ['/frames/1/plate/9', 400],
+    ['/frames/1/plate/0?x=0&y=0&width=99999&height=1', 400],
+    ['/frames/77777', 404],
+    ['/frames/1/plate/0?x=-1&y=0&width=5&height=5', 400],
+    ['/nowhere', 404],
+    ['/frames/1/picture?edge=7', 400],
+  ])('%s is refused with %i', async (path, status) => {
     const answer = await call('GET', path);
     expect(answer.status).toBe(status);
     expect(answer.body.message).toBeTruthy();
@@ -202,7 +346,13 @@ describe('bad input is answered plainly and harms nothing', () => {
 });
 
 describe('only this machine’s own pages are answered', () => {
-  const ask = (headers: Record<string, string>): Promise<number> => new Promise((resolve) => { request(`${origin}/api/shoots`, { headers }, (r) => { r.resume(); resolve(r.statusCode!); }).end(); });
+  const ask = (headers: Record<string, string>): Promise<number> =>
+    new Promise((resolve) => {
+      request(`${origin}/api/shoots`, { headers }, (r) => {
+        r.resume();
+        resolve(r.statusCode!);
+      }).end();
+    });
   it('another Host or Origin is refused', async () => {
     expect(await ask({ Host: 'dyepot.example' })).toBe(403);
     expect(await ask({ Origin: 'http://dyepot.example' })).toBe(403);

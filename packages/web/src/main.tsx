@@ -40,5 +40,13 @@ function App(): React.JSX.Element {
 }
 
 createRoot(document.getElementById('root')!).render(
-  <StrictMode><Provider store={store}><ChakraProvider value={system}><BrowserRouter><App /></BrowserRouter></ChakraProvider></Provider></StrictMode>,
+  <StrictMode>
+    <Provider store={store}>
+      <ChakraProvider value={system}>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
+      </ChakraProvider>
+    </Provider>
+  </StrictMode>,
 );

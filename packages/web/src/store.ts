@@ -16,7 +16,10 @@ export const useAppSelector = useSelector.withTypes<State>();
 
 let saved = store.getState();
 let timer: ReturnType<typeof setTimeout> | undefined;
-const keep = (): void => { saveBench(saved.bench); saveGround(saved.ground); };
+const keep = (): void => {
+  saveBench(saved.bench);
+  saveGround(saved.ground);
+};
 store.subscribe(() => {
   const now = store.getState();
   if (now.bench === saved.bench && now.ground === saved.ground) return;

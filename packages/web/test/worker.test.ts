@@ -6,19 +6,54 @@ import type { CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
 import type { Answer, Job, Request } from '../src/view/renderWorker.ts';
 
-const profile: CameraProfile = { colour: [{ kelvin: 6504, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], forward: null, calibration: [1, 0, 0, 0, 1, 0, 0, 0, 1] }], analogBalance: [1, 1, 1], asShotNeutral: [0.95, 1, 1.08], baselineExposureEv: 0 };
-const plateOf = (width: number, height: number): Plate => ({ width, height, data: Uint16Array.from({ length: width * height * 3 }, (_, i) => 2048 + ((i * 7919) % 40000)) });
+const profile: CameraProfile = {
+  colour: [{ kelvin: 6504, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], forward: null, calibration: [1, 0, 0, 0, 1, 0, 0, 0, 1] }],
+  analogBalance: [1, 1, 1],
+  asShotNeutral: [0.95, 1, 1.08],
+  baselineExposureEv: 0,
+};
+const plateOf = (width: number, height: number): Plate => ({
+  width,
+  height,
+  data: Uint16Array.from({ length: width * height * 3 }, (_, i) => 2048 + ((i * 7919) % 40000)),
+});
 const plates: Record<string, Plate> = { large: plateOf(900, 700), small: plateOf(120, 80) };
 const looks = [5, 20, 60].map((change): Look => ({ ...emptyLook('t'), print: [{ ...newStep('saturation', 's'), params: { change } }] }));
 let planned: Plan[];
 
-const answers: Answer[] = [], worker: { onmessage: ((e: { data: Request }) => void) | null; postMessage: (a: Answer) => void } = { onmessage: null, postMessage: (a) => answers.push(a) };
+const answers: Answer[] = [],
+  worker: { onmessage: ((e: { data: Request }) => void) | null; postMessage: (a: Answer) => void } = {
+    onmessage: null,
+    postMessage: (a) => answers.push(a),
+  };
 const tell = (data: Request): void => worker.onmessage!({ data });
-const until = async (come: () => boolean): Promise<void> => { for (let i = 0; i < 2000 && !come(); i++) await new Promise((r) => setTimeout(r, 2)); expect(come()).toBe(true); };
+const until = async (come: () => boolean): Promise<void> => {
+  for (let i = 0; i < 2000 && !come(); i++) await new Promise((r) => setTimeout(r, 2));
+  expect(come()).toBe(true);
+};
 /** The worker's own messages, one a turn, as a browser passes them on between others. */
-class TurnChannel { port1: { onmessage: (() => void) | null } = { onmessage: null }; port2 = { postMessage: (): void => { setImmediate(() => this.port1.onmessage?.()); } }; }
-const turns = async (count: number): Promise<void> => { for (let i = 0; i < count; i++) await new Promise((r) => setImmediate(r)); };
-const jobFor = (name: string, look: number): Job => ({ plan: planned[look]!, drawing: drawingOf(null, { width: plates[name]!.width, height: plates[name]!.height, noise: { gain: 1, read: 0 }, neutral: [1, 1, 1], fileLens: null } as never, 0, null), guide: null, readout: { kind: 'histogram', part: null } });
+class TurnChannel {
+  port1: { onmessage: (() => void) | null } = { onmessage: null };
+  port2 = {
+    postMessage: (): void => {
+      setImmediate(() => this.port1.onmessage?.());
+    },
+  };
+}
+const turns = async (count: number): Promise<void> => {
+  for (let i = 0; i < count; i++) await new Promise((r) => setImmediate(r));
+};
+const jobFor = (name: string, look: number): Job => ({
+  plan: planned[look]!,
+  drawing: drawingOf(
+    null,
+    { width: plates[name]!.width, height: plates[name]!.height, noise: { gain: 1, read: 0 }, neutral: [1, 1, 1], fileLens: null } as never,
+    0,
+    null,
+  ),
+  guide: null,
+  readout: { kind: 'histogram', part: null },
+});
 const order = (): string[] => answers.filter((a) => a.type !== 'held').map((a) => `${a.type} ${a.id}`);
 
 beforeAll(async () => {
@@ -26,11 +61,19 @@ beforeAll(async () => {
   vi.stubGlobal('MessageChannel', TurnChannel);
   vi.stubGlobal('fetch', async (url: string) => {
     const plate = plates[url];
-    return plate ? new Response(plate.data.buffer as ArrayBuffer, { headers: { 'X-Width': String(plate.width), 'X-Height': String(plate.height) } }) : url.includes('kernels') ? new Response(readFileSync(kernelsFile)) : new Response('{"message":"no such plate"}', { status: 404 });
+    return plate
+      ? new Response(plate.data.buffer as ArrayBuffer, { headers: { 'X-Width': String(plate.width), 'X-Height': String(plate.height) } })
+      : url.includes('kernels')
+        ? new Response(readFileSync(kernelsFile))
+        : new Response('{"message":"no such plate"}', { status: 404 });
   });
   planned = looks.map((l) => plan(l, { profile, seed: 7 }, 'srgb'));
   await import('../src/view/renderWorker.ts');
-  for (const [id, slot, rank] of [[1, 'large', 1], [2, 'small', 0]] as const) tell({ type: 'hold', id, slot, rank, url: slot });
+  for (const [id, slot, rank] of [
+    [1, 'large', 1],
+    [2, 'small', 0],
+  ] as const)
+    tell({ type: 'hold', id, slot, rank, url: slot });
   await until(() => answers.length === 2);
 });
 
@@ -49,8 +92,12 @@ describe('the render worker', () => {
     await until(() => answers.some((a) => a.type === 'read'));
     expect(order()).toEqual(['rendered 11', 'rendered 10', 'read 10']);
     const kernels = await loadKernels(readFileSync(kernelsFile));
-    for (const [name, look, id] of [['large', 0, 10], ['small', 1, 11]] as const) {
-      const came = answers.find((a) => a.type === 'rendered' && a.id === id) as Extract<Answer, { type: 'rendered' }>, own = render(kernels, planned[look]!, plates[name]!, { x: 0, y: 0 }, 'rgba8');
+    for (const [name, look, id] of [
+      ['large', 0, 10],
+      ['small', 1, 11],
+    ] as const) {
+      const came = answers.find((a) => a.type === 'rendered' && a.id === id) as Extract<Answer, { type: 'rendered' }>,
+        own = render(kernels, planned[look]!, plates[name]!, { x: 0, y: 0 }, 'rgba8');
       expect(Buffer.compare(Buffer.from(came.rgba), Buffer.from(own))).toBe(0);
       expect(came.readouts === null).toBe(name === 'large');
     }

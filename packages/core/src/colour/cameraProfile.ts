@@ -13,7 +13,25 @@ export interface CameraProfile {
 
 /** Kelvin of the light-source codes that colour matrices are given for (Exif 2.32 LightSource). */
 export const lightSourceKelvin: Record<number, number> = {
-  1: 5500, 2: 4230, 3: 2856, 4: 5500, 9: 5500, 10: 6500, 11: 7500, 12: 6430, 13: 5000, 14: 4230, 15: 3450, 17: 2856, 18: 4874, 19: 6774, 20: 5503, 21: 6504, 22: 7504, 23: 5003, 24: 3200,
+  1: 5500,
+  2: 4230,
+  3: 2856,
+  4: 5500,
+  9: 5500,
+  10: 6500,
+  11: 7500,
+  12: 6430,
+  13: 5000,
+  14: 4230,
+  15: 3450,
+  17: 2856,
+  18: 4874,
+  19: 6774,
+  20: 5503,
+  21: 6504,
+  22: 7504,
+  23: 5003,
+  24: 3200,
 };
 
 function between(profile: CameraProfile, kelvin: number): { matrix: Matrix3; forward: Matrix3 | null; calibration: Matrix3 } {
@@ -24,7 +42,8 @@ function between(profile: CameraProfile, kelvin: number): { matrix: Matrix3; for
   const t = Math.min(1, Math.max(0, (1 / kelvin - 1 / first.kelvin) / (1 / second.kelvin - 1 / first.kelvin)));
   const mix = (a: Matrix3, b: Matrix3): Matrix3 => a.map((v, i) => v + (b[i]! - v) * t) as unknown as Matrix3;
   return {
-    matrix: mix(first.matrix, second.matrix), calibration: mix(first.calibration, second.calibration),
+    matrix: mix(first.matrix, second.matrix),
+    calibration: mix(first.calibration, second.calibration),
     forward: first.forward && second.forward ? mix(first.forward, second.forward) : (first.forward ?? second.forward),
   };
 }
@@ -59,7 +78,11 @@ export function balancedCameraToRec2020(profile: CameraProfile, neutral: Vector3
   const toD50 = adapt(xyToXyz(d50), xyToXyz(d65));
   if (forward) {
     const neutralReference = apply3(invert3(reference), neutral);
-    const toXyzD50 = chain3(forward, diagonal3([1 / neutralReference[0], 1 / neutralReference[1], 1 / neutralReference[2]]), invert3(reference));
+    const toXyzD50 = chain3(
+      forward,
+      diagonal3([1 / neutralReference[0], 1 / neutralReference[1], 1 / neutralReference[2]]),
+      invert3(reference),
+    );
     return chain3(xyzToRec2020, toD50, toXyzD50, diagonal3(neutral));
   }
   const toXyz = chain3(invert3(chain3(reference, matrix)), diagonal3(neutral));

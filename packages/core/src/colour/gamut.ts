@@ -6,7 +6,11 @@ import { rec2020To, type Primaries } from './spaces.ts';
 export const lmsTo = (space: Primaries): Matrix3 => chain3(rec2020To(space), lmsToRec2020);
 
 /** The slope of OKLab's three cone values along a hue direction (a, b of length 1), for lightness 1 (Ottosson 2020). */
-const slopes = (a: number, b: number): Vector3 => [0.3963377774 * a + 0.2158037573 * b, -0.1055613458 * a - 0.0638541728 * b, -0.0894841775 * a - 1.291485548 * b];
+const slopes = (a: number, b: number): Vector3 => [
+  0.3963377774 * a + 0.2158037573 * b,
+  -0.1055613458 * a - 0.0638541728 * b,
+  -0.0894841775 * a - 1.291485548 * b,
+];
 
 /** Output RGB of OKLab lightness 1 and a chroma along a hue direction. */
 export function rgbAlong(matrix: Matrix3, a: number, b: number, chroma: number): Vector3 {
@@ -15,17 +19,24 @@ export function rgbAlong(matrix: Matrix3, a: number, b: number, chroma: number):
 
 /** The chroma-to-lightness ratio at which a hue first touches a dark face of the space (a channel at zero). By bisection. */
 export function chromaLimit(matrix: Matrix3, a: number, b: number): number {
-  let low = 0, high = 0.02;
-  while (high < 8 && Math.min(...rgbAlong(matrix, a, b, high)) > 0) { low = high; high += 0.02; }
+  let low = 0,
+    high = 0.02;
+  while (high < 8 && Math.min(...rgbAlong(matrix, a, b, high)) > 0) {
+    low = high;
+    high += 0.02;
+  }
   for (let i = 0; i < 40; i++) {
     const middle = (low + high) / 2;
-    if (Math.min(...rgbAlong(matrix, a, b, middle)) > 0) low = middle; else high = middle;
+    if (Math.min(...rgbAlong(matrix, a, b, middle)) > 0) low = middle;
+    else high = middle;
   }
   return low;
 }
 
 /** A hue direction from its place 0–1 round the diamond |a| + |b| = 1, as the encode kernel counts it. */
 export function directionAt(place: number): [number, number] {
-  const q = place <= 0.5 ? place * 4 - 1 : 3 - place * 4, a = (1 - Math.abs(q)) * (place <= 0.5 ? 1 : -1), l = Math.hypot(a, q);
+  const q = place <= 0.5 ? place * 4 - 1 : 3 - place * 4,
+    a = (1 - Math.abs(q)) * (place <= 0.5 ? 1 : -1),
+    l = Math.hypot(a, q);
   return [a / l, q / l];
 }

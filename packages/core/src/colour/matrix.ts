@@ -18,11 +18,7 @@ export function chain3(...matrices: Matrix3[]): Matrix3 {
 
 /** Applies a matrix to a column vector. */
 export function apply3(m: Matrix3, v: Vector3): Vector3 {
-  return [
-    m[0] * v[0] + m[1] * v[1] + m[2] * v[2],
-    m[3] * v[0] + m[4] * v[1] + m[5] * v[2],
-    m[6] * v[0] + m[7] * v[1] + m[8] * v[2],
-  ];
+  return [m[0] * v[0] + m[1] * v[1] + m[2] * v[2], m[3] * v[0] + m[4] * v[1] + m[5] * v[2], m[6] * v[0] + m[7] * v[1] + m[8] * v[2]];
 }
 
 /** Diagonal matrix. */
@@ -37,8 +33,14 @@ export function invert3(m: Matrix3): Matrix3 {
   if (!(Math.abs(determinant) > 1e-12)) throw new RangeError('the matrix has no inverse');
   const s = 1 / determinant;
   return [
-    (e * i - f * h) * s, (c * h - b * i) * s, (b * f - c * e) * s,
-    (f * g - d * i) * s, (a * i - c * g) * s, (c * d - a * f) * s,
-    (d * h - e * g) * s, (b * g - a * h) * s, (a * e - b * d) * s,
+    (e * i - f * h) * s,
+    (c * h - b * i) * s,
+    (b * f - c * e) * s,
+    (f * g - d * i) * s,
+    (a * i - c * g) * s,
+    (c * d - a * f) * s,
+    (d * h - e * g) * s,
+    (b * g - a * h) * s,
+    (a * e - b * d) * s,
   ];
 }

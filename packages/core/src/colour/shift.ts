@@ -1,7 +1,8 @@
 import { d65 } from './spaces.ts';
 import { planckian, temperatureOf, uvToXy, xyToUv } from './temperature.ts';
 
-const d65Temperature = temperatureOf(d65), whiteMired = 1e6 / d65Temperature.kelvin;
+const d65Temperature = temperatureOf(d65),
+  whiteMired = 1e6 / d65Temperature.kelvin;
 
 /**
  * The white that D65 becomes when moved by a mired shift and a tint (Duv): along the isotemperature lines, keeping D65's
@@ -13,6 +14,8 @@ export function shiftedWhite(shiftMired: number, tintDuv: number): [number, numb
     return [p.u + p.normal[0] * duv, p.v + p.normal[1] * duv];
   };
   // what the table's interpolation misses at D65 itself is taken along, so that no shift is no change
-  const [u, v] = xyToUv(d65), base = place(whiteMired, d65Temperature.tintDuv), moved = place(whiteMired + shiftMired, d65Temperature.tintDuv + tintDuv);
+  const [u, v] = xyToUv(d65),
+    base = place(whiteMired, d65Temperature.tintDuv),
+    moved = place(whiteMired + shiftMired, d65Temperature.tintDuv + tintDuv);
   return uvToXy([moved[0] + u - base[0], moved[1] + v - base[1]]);
 }

@@ -1,7 +1,12 @@
 import { apply3, chain3, diagonal3, invert3, type Matrix3, type Vector3 } from './matrix.ts';
 
 /** Chromaticities x, y of red, green, blue and white. */
-export interface Primaries { red: readonly [number, number]; green: readonly [number, number]; blue: readonly [number, number]; white: readonly [number, number] }
+export interface Primaries {
+  red: readonly [number, number];
+  green: readonly [number, number];
+  blue: readonly [number, number];
+  white: readonly [number, number];
+}
 
 /** CIE standard illuminant D65 and D50 chromaticities, as the RGB standards state them. */
 export const d65 = [0.3127, 0.329] as const;
@@ -26,7 +31,9 @@ export function xyzToXy([x, y, z]: Vector3): [number, number] {
 
 /** Linear RGB to XYZ (SMPTE RP 177): primaries scaled so that RGB 1, 1, 1 is the white at Y = 1. */
 export function rgbToXyz(p: Primaries): Matrix3 {
-  const r = xyToXyz(p.red), g = xyToXyz(p.green), b = xyToXyz(p.blue);
+  const r = xyToXyz(p.red),
+    g = xyToXyz(p.green),
+    b = xyToXyz(p.blue);
   const columns: Matrix3 = [r[0], g[0], b[0], r[1], g[1], b[1], r[2], g[2], b[2]];
   return chain3(columns, diagonal3(apply3(invert3(columns), xyToXyz(p.white))));
 }
@@ -39,7 +46,8 @@ const bradford: Matrix3 = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0
 
 /** Chromatic adaptation of XYZ from one white to another by the linear Bradford transform. */
 export function adapt(from: Vector3, to: Vector3): Matrix3 {
-  const a = apply3(bradford, from), b = apply3(bradford, to);
+  const a = apply3(bradford, from),
+    b = apply3(bradford, to);
   return chain3(invert3(bradford), diagonal3([b[0] / a[0], b[1] / a[1], b[2] / a[2]]), bradford);
 }
 

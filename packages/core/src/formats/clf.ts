@@ -3,7 +3,15 @@ import { applyTable, countOf, type Rgb, type Table } from './table.ts';
 import { child, escapeXml, numbersOf, readXml, type XmlElement } from './xml.ts';
 
 type LogStyle = 'log10' | 'antiLog10' | 'log2' | 'antiLog2' | 'linToLog' | 'logToLin' | 'cameraLinToLog' | 'cameraLogToLin';
-interface LogParams { base: number; linSideSlope: number; linSideOffset: number; logSideSlope: number; logSideOffset: number; linSideBreak: number | null; linearSlope: number | null }
+interface LogParams {
+  base: number;
+  linSideSlope: number;
+  linSideOffset: number;
+  logSideSlope: number;
+  logSideOffset: number;
+  linSideBreak: number | null;
+  linearSlope: number | null;
+}
 /** One process node, its numbers in 0–1 whatever bit depth the file has them in. */
 export type ClfNode =
   | { type: 'matrix'; rows: readonly (readonly number[])[]; offsets: readonly number[] }
@@ -12,61 +20,138 @@ export type ClfNode =
   | { type: 'cdl'; cdl: Cdl; style: string }
   | { type: 'log'; style: LogStyle; params: readonly LogParams[] }
   | { type: 'exponent'; style: string; params: readonly { exponent: number; offset: number }[] };
-export interface Clf { id: string; name: string; nodes: ClfNode[] }
+export interface Clf {
+  id: string;
+  name: string;
+  nodes: ClfNode[];
+}
 
 const depths: Record<string, number> = { '8i': 255, '10i': 1023, '12i': 4095, '16i': 65535, '16f': 1, '32f': 1 };
 class Wrong extends Error {}
 
 function nodeOf(e: XmlElement, index: number): ClfNode {
-  const where = `node ${index + 1} (${e.name})`, wrong = (words: string): never => { throw new Wrong(`${where}: ${words}`); };
-  const depth = (name: 'inBitDepth' | 'outBitDepth'): number => depths[e.attributes[name] ?? ''] ?? wrong(`its ${name} is “${e.attributes[name] ?? ''}”, which is none of ${Object.keys(depths).join(', ')}`), top = { in: depth('inBitDepth'), out: depth('outBitDepth') };
-  const array = (): { dim: number[]; values: number[] } => { const a = child(e, 'Array') ?? wrong('its Array is missing'), dim = numbersOf(a.attributes['dim'] ?? ''), values = numbersOf(a.text); if (!values.every(Number.isFinite)) wrong('its Array holds something that is not a number'); return { dim, values }; };
-  const perChannel = <T>(name: string, read: (attributes: Record<string, string>) => T): T[] => { const all = e.children.filter((c) => c.name === name), common = all.find((c) => !c.attributes['channel']); return ['R', 'G', 'B'].map((k) => read((all.find((c) => c.attributes['channel'] === k) ?? common)?.attributes ?? {})); };
-  const number = (a: Record<string, string>, name: string, plain: number): number => { const v = a[name] === undefined ? plain : Number(a[name]); return Number.isFinite(v) ? v : wrong(`${name} is not a number`); };
+  const where = `node ${index + 1} (${e.name})`,
+    wrong = (words: string): never => {
+      throw new Wrong(`${where}: ${words}`);
+    };
+  const depth = (name: 'inBitDepth' | 'outBitDepth'): number =>
+      depths[e.attributes[name] ?? ''] ??
+      wrong(`its ${name} is “${e.attributes[name] ?? ''}”, which is none of ${Object.keys(depths).join(', ')}`),
+    top = { in: depth('inBitDepth'), out: depth('outBitDepth') };
+  const array = (): { dim: number[]; values: number[] } => {
+    const a = child(e, 'Array') ?? wrong('its Array is missing'),
+      dim = numbersOf(a.attributes['dim'] ?? ''),
+      values = numbersOf(a.text);
+    if (!values.every(Number.isFinite)) wrong('its Array holds something that is not a number');
+    return { dim, values };
+  };
+  const perChannel = <T>(name: string, read: (attributes: Record<string, string>) => T): T[] => {
+    const all = e.children.filter((c) => c.name === name),
+      common = all.find((c) => !c.attributes['channel']);
+    return ['R', 'G', 'B'].map((k) => read((all.find((c) => c.attributes['channel'] === k) ?? common)?.attributes ?? {}));
+  };
+  const number = (a: Record<string, string>, name: string, plain: number): number => {
+    const v = a[name] === undefined ? plain : Number(a[name]);
+    return Number.isFinite(v) ? v : wrong(`${name} is not a number`);
+  };
   switch (e.name) {
     case 'Matrix': {
-      const { dim, values } = array(), columns = dim[1] ?? 3;
-      if (dim[0] !== 3 || (columns !== 3 && columns !== 4) || values.length !== 3 * columns) wrong(`its Array is ${dim.join(' × ')} and holds ${values.length} numbers; 3 × 3 or 3 × 4 is read`);
-      return { type: 'matrix', rows: [0, 1, 2].map((r) => [0, 1, 2].map((c) => (values[r * columns + c]! * top.in) / top.out)), offsets: [0, 1, 2].map((r) => (columns === 4 ? values[r * columns + 3]! / top.out : 0)) };
+      const { dim, values } = array(),
+        columns = dim[1] ?? 3;
+      if (dim[0] !== 3 || (columns !== 3 && columns !== 4) || values.length !== 3 * columns)
+        wrong(`its Array is ${dim.join(' × ')} and holds ${values.length} numbers; 3 × 3 or 3 × 4 is read`);
+      return {
+        type: 'matrix',
+        rows: [0, 1, 2].map((r) => [0, 1, 2].map((c) => (values[r * columns + c]! * top.in) / top.out)),
+        offsets: [0, 1, 2].map((r) => (columns === 4 ? values[r * columns + 3]! / top.out : 0)),
+      };
     }
     case 'LUT1D': {
       if (e.attributes['halfDomain'] || e.attributes['rawHalfs']) wrong('tables over half floats are not read');
-      const { dim, values } = array(), [size = 0, channels = 0] = dim;
+      const { dim, values } = array(),
+        [size = 0, channels = 0] = dim;
       if (size < 2 || size > 65536 || (channels !== 1 && channels !== 3)) wrong(`its size is ${dim.join(' × ')}`);
       if (values.length !== size * channels) wrong(`its Array should hold ${size * channels} numbers and holds ${values.length}`);
       const data = new Float32Array(size * 3);
-      for (let i = 0; i < size; i++) for (let c = 0; c < 3; c++) data[c * size + i] = values[i * channels + (channels === 3 ? c : 0)]! / top.out;
+      for (let i = 0; i < size; i++)
+        for (let c = 0; c < 3; c++) data[c * size + i] = values[i * channels + (channels === 3 ? c : 0)]! / top.out;
       return { type: 'table', linear: true, table: { kind: '1d', title: '', size, domainMin: [0, 0, 0], domainMax: [1, 1, 1], data } };
     }
     case 'LUT3D': {
-      const { dim, values } = array(), size = dim[0] ?? 0;
+      const { dim, values } = array(),
+        size = dim[0] ?? 0;
       if (dim[3] !== 3 || dim[1] !== size || dim[2] !== size || size < 2 || size > 129) wrong(`its size is ${dim.join(' × ')}`);
       if (values.length !== countOf('3d', size)) wrong(`its Array should hold ${countOf('3d', size)} numbers and holds ${values.length}`);
       const data = new Float32Array(values.length);
       // blue runs fastest in the file
-      for (let r = 0, i = 0; r < size; r++) for (let g = 0; g < size; g++) for (let b = 0; b < size; b++) for (let c = 0; c < 3; c++, i++) data[((b * size + g) * size + r) * 3 + c] = values[i]! / top.out;
-      return { type: 'table', linear: e.attributes['interpolation'] !== 'tetrahedral', table: { kind: '3d', title: '', size, domainMin: [0, 0, 0], domainMax: [1, 1, 1], data } };
+      for (let r = 0, i = 0; r < size; r++)
+        for (let g = 0; g < size; g++)
+          for (let b = 0; b < size; b++) for (let c = 0; c < 3; c++, i++) data[((b * size + g) * size + r) * 3 + c] = values[i]! / top.out;
+      return {
+        type: 'table',
+        linear: e.attributes['interpolation'] !== 'tetrahedral',
+        table: { kind: '3d', title: '', size, domainMin: [0, 0, 0], domainMax: [1, 1, 1], data },
+      };
     }
     case 'Range': {
-      const v = (name: string, by: number): number | null => { const c = child(e, name); if (!c) return null; const n = Number(c.text); return Number.isFinite(n) ? n / by : wrong(`${name} is not a number`); };
-      const node = { minIn: v('minInValue', top.in), maxIn: v('maxInValue', top.in), minOut: v('minOutValue', top.out), maxOut: v('maxOutValue', top.out) };
-      if ((node.minIn === null) !== (node.minOut === null) || (node.maxIn === null) !== (node.maxOut === null)) wrong('a value in stands without its value out');
+      const v = (name: string, by: number): number | null => {
+        const c = child(e, name);
+        if (!c) return null;
+        const n = Number(c.text);
+        return Number.isFinite(n) ? n / by : wrong(`${name} is not a number`);
+      };
+      const node = {
+        minIn: v('minInValue', top.in),
+        maxIn: v('maxInValue', top.in),
+        minOut: v('minOutValue', top.out),
+        maxOut: v('maxOutValue', top.out),
+      };
+      if ((node.minIn === null) !== (node.minOut === null) || (node.maxIn === null) !== (node.maxOut === null))
+        wrong('a value in stands without its value out');
       if (node.minIn !== null && node.maxIn !== null && node.minIn >= node.maxIn) wrong('its range in does not run upward');
       return { type: 'range', ...node, clamp: e.attributes['style'] !== 'noClamp' };
     }
     case 'ASC_CDL': {
-      const sop = child(e, 'SOPNode') ?? child(e, 'SOP'), sat = child(e, 'SatNode') ?? child(e, 'SAT'), three = (name: string, plain: number): [number, number, number] => { const n = sop && child(sop, name) ? numbersOf(child(sop, name)!.text) : [plain, plain, plain]; return n.length === 3 && n.every(Number.isFinite) ? (n as [number, number, number]) : wrong(`${name} needs three numbers`); };
+      const sop = child(e, 'SOPNode') ?? child(e, 'SOP'),
+        sat = child(e, 'SatNode') ?? child(e, 'SAT'),
+        three = (name: string, plain: number): [number, number, number] => {
+          const n = sop && child(sop, name) ? numbersOf(child(sop, name)!.text) : [plain, plain, plain];
+          return n.length === 3 && n.every(Number.isFinite) ? (n as [number, number, number]) : wrong(`${name} needs three numbers`);
+        };
       const saturation = sat ? Number(child(sat, 'Saturation')?.text) : 1;
       if (!Number.isFinite(saturation)) wrong('its saturation is not a number');
-      return { type: 'cdl', cdl: { slope: three('Slope', 1), offset: three('Offset', 0), power: three('Power', 1), saturation }, style: e.attributes['style'] ?? 'Fwd' };
+      return {
+        type: 'cdl',
+        cdl: { slope: three('Slope', 1), offset: three('Offset', 0), power: three('Power', 1), saturation },
+        style: e.attributes['style'] ?? 'Fwd',
+      };
     }
     case 'Log': {
       const style = (e.attributes['style'] ?? '') as LogStyle;
-      if (!['log10', 'antiLog10', 'log2', 'antiLog2', 'linToLog', 'logToLin', 'cameraLinToLog', 'cameraLogToLin'].includes(style)) wrong(`its style “${style}” is not known`);
-      return { type: 'log', style, params: perChannel('LogParams', (a) => ({ base: number(a, 'base', 2), linSideSlope: number(a, 'linSideSlope', 1), linSideOffset: number(a, 'linSideOffset', 0), logSideSlope: number(a, 'logSideSlope', 1), logSideOffset: number(a, 'logSideOffset', 0), linSideBreak: a['linSideBreak'] === undefined ? null : number(a, 'linSideBreak', 0), linearSlope: a['linearSlope'] === undefined ? null : number(a, 'linearSlope', 1) })) };
+      if (!['log10', 'antiLog10', 'log2', 'antiLog2', 'linToLog', 'logToLin', 'cameraLinToLog', 'cameraLogToLin'].includes(style))
+        wrong(`its style “${style}” is not known`);
+      return {
+        type: 'log',
+        style,
+        params: perChannel('LogParams', (a) => ({
+          base: number(a, 'base', 2),
+          linSideSlope: number(a, 'linSideSlope', 1),
+          linSideOffset: number(a, 'linSideOffset', 0),
+          logSideSlope: number(a, 'logSideSlope', 1),
+          logSideOffset: number(a, 'logSideOffset', 0),
+          linSideBreak: a['linSideBreak'] === undefined ? null : number(a, 'linSideBreak', 0),
+          linearSlope: a['linearSlope'] === undefined ? null : number(a, 'linearSlope', 1),
+        })),
+      };
     }
-    case 'Exponent': return { type: 'exponent', style: e.attributes['style'] ?? '', params: perChannel('ExponentParams', (a) => ({ exponent: number(a, 'exponent', 1), offset: number(a, 'offset', 0) })) };
-    default: return wrong('this kind of node is not read');
+    case 'Exponent':
+      return {
+        type: 'exponent',
+        style: e.attributes['style'] ?? '',
+        params: perChannel('ExponentParams', (a) => ({ exponent: number(a, 'exponent', 1), offset: number(a, 'offset', 0) })),
+      };
+    default:
+      return wrong('this kind of node is not read');
   }
 }
 
@@ -74,12 +159,15 @@ function nodeOf(e: XmlElement, index: number): ClfNode {
 export function readClf(bytes: Uint8Array): { clf: Clf } | { message: string } {
   const xml = readXml(bytes);
   if ('message' in xml) return xml;
-  const { root } = xml, version = root.attributes['compCLFversion'] ?? root.attributes['version'] ?? '';
+  const { root } = xml,
+    version = root.attributes['compCLFversion'] ?? root.attributes['version'] ?? '';
   if (root.name !== 'ProcessList') return { message: `it begins with <${root.name}>, not <ProcessList>` };
   if (!/^[23](\.|$)/.test(version)) return { message: `its version is “${version}”; versions 2 and 3 are read` };
   try {
     const nodes = root.children.filter((c) => !['Description', 'InputDescriptor', 'OutputDescriptor', 'Info'].includes(c.name)).map(nodeOf);
-    return nodes.length === 0 ? { message: 'it has no process node' } : { clf: { id: root.attributes['id'] ?? '', name: root.attributes['name'] ?? '', nodes } };
+    return nodes.length === 0
+      ? { message: 'it has no process node' }
+      : { clf: { id: root.attributes['id'] ?? '', name: root.attributes['name'] ?? '', nodes } };
   } catch (error) {
     if (error instanceof Wrong) return { message: error.message };
     throw error;
@@ -88,17 +176,34 @@ export function readClf(bytes: Uint8Array): { clf: Clf } | { message: string } {
 
 const least = 1.17549435e-38;
 function logOf(style: LogStyle, p: LogParams, x: number): number {
-  const base = Math.log(p.base), line = (v: number): number => p.logSideSlope * (Math.log(Math.max(least, p.linSideSlope * v + p.linSideOffset)) / base) + p.logSideOffset, back = (y: number): number => (p.base ** ((y - p.logSideOffset) / p.logSideSlope) - p.linSideOffset) / p.linSideSlope;
+  const base = Math.log(p.base),
+    line = (v: number): number =>
+      p.logSideSlope * (Math.log(Math.max(least, p.linSideSlope * v + p.linSideOffset)) / base) + p.logSideOffset,
+    back = (y: number): number => (p.base ** ((y - p.logSideOffset) / p.logSideSlope) - p.linSideOffset) / p.linSideSlope;
   switch (style) {
-    case 'log10': return Math.log10(Math.max(least, x));
-    case 'log2': return Math.log2(Math.max(least, x));
-    case 'antiLog10': return 10 ** x;
-    case 'antiLog2': return 2 ** x;
-    case 'linToLog': return line(x);
-    case 'logToLin': return back(x);
+    case 'log10':
+      return Math.log10(Math.max(least, x));
+    case 'log2':
+      return Math.log2(Math.max(least, x));
+    case 'antiLog10':
+      return 10 ** x;
+    case 'antiLog2':
+      return 2 ** x;
+    case 'linToLog':
+      return line(x);
+    case 'logToLin':
+      return back(x);
     default: {
-      const at = p.linSideBreak ?? 0, slope = p.linearSlope ?? (p.logSideSlope * p.linSideSlope) / ((p.linSideSlope * at + p.linSideOffset) * base), offset = line(at) - slope * at;
-      return style === 'cameraLinToLog' ? (x <= at ? slope * x + offset : line(x)) : x <= slope * at + offset ? (x - offset) / slope : back(x);
+      const at = p.linSideBreak ?? 0,
+        slope = p.linearSlope ?? (p.logSideSlope * p.linSideSlope) / ((p.linSideSlope * at + p.linSideOffset) * base),
+        offset = line(at) - slope * at;
+      return style === 'cameraLinToLog'
+        ? x <= at
+          ? slope * x + offset
+          : line(x)
+        : x <= slope * at + offset
+          ? (x - offset) / slope
+          : back(x);
     }
   }
 }
@@ -106,36 +211,67 @@ function powerOf(style: string, { exponent: e, offset }: { exponent: number; off
   if (style.includes('Mirror') && x < 0) return -powerOf(style.replace('Mirror', ''), { exponent: e, offset }, -x);
   if (style.startsWith('basicPassThru') && x < 0) return x;
   if (style.startsWith('basic')) return Math.max(0, x) ** (style.endsWith('Rev') ? 1 / e : e);
-  const slope = e === 1 || offset === 0 ? 1 : ((e - 1) / offset) * ((e * offset) / ((e - 1) * (1 + offset))) ** e, breakAt = e === 1 ? 0 : offset / (e - 1);
+  const slope = e === 1 || offset === 0 ? 1 : ((e - 1) / offset) * ((e * offset) / ((e - 1) * (1 + offset))) ** e,
+    breakAt = e === 1 ? 0 : offset / (e - 1);
   if (style.endsWith('Rev')) return x >= slope * breakAt ? (1 + offset) * Math.max(0, x) ** (1 / e) - offset : x / slope;
   return x >= breakAt ? ((x + offset) / (1 + offset)) ** e : x * slope;
 }
 /** Trilinear reading of a 3D table. */
 function trilinear(t: Table, rgb: Rgb): [number, number, number] {
-  const at = rgb.map((v) => Math.min(t.size - 1, Math.max(0, v * (t.size - 1)))), cell = at.map((v) => Math.min(t.size - 2, Math.floor(v))), f = at.map((v, c) => v - cell[c]!), out: [number, number, number] = [0, 0, 0];
-  for (let k = 0; k < 8; k++) { const d = [k & 1, (k >> 1) & 1, k >> 2], w = d.reduce((p, v, c) => p * (v ? f[c]! : 1 - f[c]!), 1), o = (((cell[2]! + d[2]!) * t.size + cell[1]! + d[1]!) * t.size + cell[0]! + d[0]!) * 3; for (let c = 0; c < 3; c++) out[c]! += w * t.data[o + c]!; }
+  const at = rgb.map((v) => Math.min(t.size - 1, Math.max(0, v * (t.size - 1)))),
+    cell = at.map((v) => Math.min(t.size - 2, Math.floor(v))),
+    f = at.map((v, c) => v - cell[c]!),
+    out: [number, number, number] = [0, 0, 0];
+  for (let k = 0; k < 8; k++) {
+    const d = [k & 1, (k >> 1) & 1, k >> 2],
+      w = d.reduce((p, v, c) => p * (v ? f[c]! : 1 - f[c]!), 1),
+      o = (((cell[2]! + d[2]!) * t.size + cell[1]! + d[1]!) * t.size + cell[0]! + d[0]!) * 3;
+    for (let c = 0; c < 3; c++) out[c]! += w * t.data[o + c]!;
+  }
   return out;
 }
 function cdlStyled({ cdl, style }: { cdl: Cdl; style: string }, rgb: Rgb): Rgb {
   if (style === 'Fwd') return applyCdl(cdl, rgb);
-  const luma = (v: Rgb): number => 0.2126 * v[0] + 0.7152 * v[1] + 0.0722 * v[2], clamp = style.endsWith('NoClamp') ? (v: number): number => v : (v: number): number => Math.min(1, Math.max(0, v)), power = (v: number, p: number): number => (v < 0 ? v : v ** p);
-  if (style.startsWith('Fwd')) { const v = rgb.map((x, c) => power(x * cdl.slope[c]! + cdl.offset[c]!, cdl.power[c]!)) as unknown as Rgb, l = luma(v); return v.map((x) => l + cdl.saturation * (x - l)) as unknown as Rgb; }
-  const v = rgb.map(clamp) as unknown as Rgb, l = luma(v);
-  return v.map((x, c) => clamp((power(clamp(l + (x - l) / cdl.saturation), 1 / cdl.power[c]!) - cdl.offset[c]!) / cdl.slope[c]!)) as unknown as Rgb;
+  const luma = (v: Rgb): number => 0.2126 * v[0] + 0.7152 * v[1] + 0.0722 * v[2],
+    clamp = style.endsWith('NoClamp') ? (v: number): number => v : (v: number): number => Math.min(1, Math.max(0, v)),
+    power = (v: number, p: number): number => (v < 0 ? v : v ** p);
+  if (style.startsWith('Fwd')) {
+    const v = rgb.map((x, c) => power(x * cdl.slope[c]! + cdl.offset[c]!, cdl.power[c]!)) as unknown as Rgb,
+      l = luma(v);
+    return v.map((x) => l + cdl.saturation * (x - l)) as unknown as Rgb;
+  }
+  const v = rgb.map(clamp) as unknown as Rgb,
+    l = luma(v);
+  return v.map((x, c) =>
+    clamp((power(clamp(l + (x - l) / cdl.saturation), 1 / cdl.power[c]!) - cdl.offset[c]!) / cdl.slope[c]!),
+  ) as unknown as Rgb;
 }
 /** A colour through all nodes, in double precision. */
 export function applyClf({ nodes }: Clf, rgb: Rgb): Rgb {
   return nodes.reduce<Rgb>((v, n) => {
     switch (n.type) {
-      case 'matrix': return n.rows.map((row, r) => row[0]! * v[0] + row[1]! * v[1] + row[2]! * v[2] + n.offsets[r]!) as unknown as Rgb;
-      case 'table': return n.table.kind === '3d' && n.linear ? trilinear(n.table, v) : applyTable(n.table, v);
+      case 'matrix':
+        return n.rows.map((row, r) => row[0]! * v[0] + row[1]! * v[1] + row[2]! * v[2] + n.offsets[r]!) as unknown as Rgb;
+      case 'table':
+        return n.table.kind === '3d' && n.linear ? trilinear(n.table, v) : applyTable(n.table, v);
       case 'range': {
-        const scale = n.minIn !== null && n.maxIn !== null ? (n.maxOut! - n.minOut!) / (n.maxIn - n.minIn) : 1, shift = n.minIn !== null ? n.minOut! - n.minIn * scale : n.maxIn !== null ? n.maxOut! - n.maxIn * scale : 0;
-        return v.map((x) => { let y = x * scale + shift; if (n.clamp) { if (n.minOut !== null) y = Math.max(n.minOut, y); if (n.maxOut !== null) y = Math.min(n.maxOut, y); } return y; }) as unknown as Rgb;
+        const scale = n.minIn !== null && n.maxIn !== null ? (n.maxOut! - n.minOut!) / (n.maxIn - n.minIn) : 1,
+          shift = n.minIn !== null ? n.minOut! - n.minIn * scale : n.maxIn !== null ? n.maxOut! - n.maxIn * scale : 0;
+        return v.map((x) => {
+          let y = x * scale + shift;
+          if (n.clamp) {
+            if (n.minOut !== null) y = Math.max(n.minOut, y);
+            if (n.maxOut !== null) y = Math.min(n.maxOut, y);
+          }
+          return y;
+        }) as unknown as Rgb;
       }
-      case 'cdl': return cdlStyled(n, v);
-      case 'log': return v.map((x, c) => logOf(n.style, n.params[c]!, x)) as unknown as Rgb;
-      case 'exponent': return v.map((x, c) => powerOf(n.style, n.params[c]!, x)) as unknown as Rgb;
+      case 'cdl':
+        return cdlStyled(n, v);
+      case 'log':
+        return v.map((x, c) => logOf(n.style, n.params[c]!, x)) as unknown as Rgb;
+      case 'exponent':
+        return v.map((x, c) => powerOf(n.style, n.params[c]!, x)) as unknown as Rgb;
     }
   }, rgb);
 }
@@ -143,20 +279,50 @@ export function applyClf({ nodes }: Clf, rgb: Rgb): Rgb {
 const plain = (v: number): string => String(Number(v.toPrecision(9)));
 /** Writes nodes as a CLF version 3 file, in 32-bit floats. */
 export function writeClf({ id, name, nodes }: Clf): string {
-  const rows = (values: ArrayLike<number>, width: number): string => { const out: string[] = []; for (let i = 0; i < values.length; i += width) out.push(`      ${Array.from({ length: width }, (_, k) => plain(values[i + k]!)).join(' ')}`); return out.join('\n'); }, depth = 'inBitDepth="32f" outBitDepth="32f"';
+  const rows = (values: ArrayLike<number>, width: number): string => {
+      const out: string[] = [];
+      for (let i = 0; i < values.length; i += width)
+        out.push(`      ${Array.from({ length: width }, (_, k) => plain(values[i + k]!)).join(' ')}`);
+      return out.join('\n');
+    },
+    depth = 'inBitDepth="32f" outBitDepth="32f"';
   const xml = nodes.map((n) => {
     switch (n.type) {
-      case 'matrix': return `  <Matrix ${depth}>\n    <Array dim="3 4">\n${rows(n.rows.flatMap((r, i) => [...r, n.offsets[i]!]), 4)}\n    </Array>\n  </Matrix>`;
+      case 'matrix':
+        return `  <Matrix ${depth}>\n    <Array dim="3 4">\n${rows(
+          n.rows.flatMap((r, i) => [...r, n.offsets[i]!]),
+          4,
+        )}\n    </Array>\n  </Matrix>`;
       case 'table': {
-        const { size, data, kind } = n.table, out = new Float32Array(data.length);
-        if (kind === '1d') { for (let i = 0; i < size; i++) for (let c = 0; c < 3; c++) out[i * 3 + c] = data[c * size + i]!; return `  <LUT1D ${depth}>\n    <Array dim="${size} 3">\n${rows(out, 3)}\n    </Array>\n  </LUT1D>`; }
-        for (let r = 0, i = 0; r < size; r++) for (let g = 0; g < size; g++) for (let b = 0; b < size; b++) for (let c = 0; c < 3; c++, i++) out[i] = data[((b * size + g) * size + r) * 3 + c]!;
+        const { size, data, kind } = n.table,
+          out = new Float32Array(data.length);
+        if (kind === '1d') {
+          for (let i = 0; i < size; i++) for (let c = 0; c < 3; c++) out[i * 3 + c] = data[c * size + i]!;
+          return `  <LUT1D ${depth}>\n    <Array dim="${size} 3">\n${rows(out, 3)}\n    </Array>\n  </LUT1D>`;
+        }
+        for (let r = 0, i = 0; r < size; r++)
+          for (let g = 0; g < size; g++)
+            for (let b = 0; b < size; b++) for (let c = 0; c < 3; c++, i++) out[i] = data[((b * size + g) * size + r) * 3 + c]!;
         return `  <LUT3D interpolation="${n.linear ? 'trilinear' : 'tetrahedral'}" ${depth}>\n    <Array dim="${size} ${size} ${size} 3">\n${rows(out, 3)}\n    </Array>\n  </LUT3D>`;
       }
-      case 'range': return `  <Range ${depth}${n.clamp ? '' : ' style="noClamp"'}>\n${(['minIn', 'maxIn', 'minOut', 'maxOut'] as const).filter((k) => n[k] !== null).map((k) => `    <${k}Value>${plain(n[k]!)}</${k}Value>`).join('\n')}\n  </Range>`;
-      case 'cdl': return `  <ASC_CDL ${depth} style="${n.style}">\n    <SOPNode>\n      <Slope>${n.cdl.slope.map(plain).join(' ')}</Slope>\n      <Offset>${n.cdl.offset.map(plain).join(' ')}</Offset>\n      <Power>${n.cdl.power.map(plain).join(' ')}</Power>\n    </SOPNode>\n    <SatNode>\n      <Saturation>${plain(n.cdl.saturation)}</Saturation>\n    </SatNode>\n  </ASC_CDL>`;
-      case 'log': { const own = ['R', 'G', 'B'].map((k, c) => { const p = n.params[c]!; return `    <LogParams channel="${k}" base="${plain(p.base)}" linSideSlope="${plain(p.linSideSlope)}" linSideOffset="${plain(p.linSideOffset)}" logSideSlope="${plain(p.logSideSlope)}" logSideOffset="${plain(p.logSideOffset)}"${p.linSideBreak === null ? '' : ` linSideBreak="${plain(p.linSideBreak)}"`}${p.linearSlope === null ? '' : ` linearSlope="${plain(p.linearSlope)}"`}/>`; }).join('\n'); return `  <Log ${depth} style="${n.style}">${/^(anti)?[lL]og\d/.test(n.style) ? '' : `\n${own}\n  `}</Log>`; }
-      case 'exponent': return `  <Exponent ${depth} style="${n.style}">\n${['R', 'G', 'B'].map((k, c) => `    <ExponentParams channel="${k}" exponent="${plain(n.params[c]!.exponent)}"${n.style.startsWith('mon') ? ` offset="${plain(n.params[c]!.offset)}"` : ''}/>`).join('\n')}\n  </Exponent>`;
+      case 'range':
+        return `  <Range ${depth}${n.clamp ? '' : ' style="noClamp"'}>\n${(['minIn', 'maxIn', 'minOut', 'maxOut'] as const)
+          .filter((k) => n[k] !== null)
+          .map((k) => `    <${k}Value>${plain(n[k]!)}</${k}Value>`)
+          .join('\n')}\n  </Range>`;
+      case 'cdl':
+        return `  <ASC_CDL ${depth} style="${n.style}">\n    <SOPNode>\n      <Slope>${n.cdl.slope.map(plain).join(' ')}</Slope>\n      <Offset>${n.cdl.offset.map(plain).join(' ')}</Offset>\n      <Power>${n.cdl.power.map(plain).join(' ')}</Power>\n    </SOPNode>\n    <SatNode>\n      <Saturation>${plain(n.cdl.saturation)}</Saturation>\n    </SatNode>\n  </ASC_CDL>`;
+      case 'log': {
+        const own = ['R', 'G', 'B']
+          .map((k, c) => {
+            const p = n.params[c]!;
+            return `    <LogParams channel="${k}" base="${plain(p.base)}" linSideSlope="${plain(p.linSideSlope)}" linSideOffset="${plain(p.linSideOffset)}" logSideSlope="${plain(p.logSideSlope)}" logSideOffset="${plain(p.logSideOffset)}"${p.linSideBreak === null ? '' : ` linSideBreak="${plain(p.linSideBreak)}"`}${p.linearSlope === null ? '' : ` linearSlope="${plain(p.linearSlope)}"`}/>`;
+          })
+          .join('\n');
+        return `  <Log ${depth} style="${n.style}">${/^(anti)?[lL]og\d/.test(n.style) ? '' : `\n${own}\n  `}</Log>`;
+      }
+      case 'exponent':
+        return `  <Exponent ${depth} style="${n.style}">\n${['R', 'G', 'B'].map((k, c) => `    <ExponentParams channel="${k}" exponent="${plain(n.params[c]!.exponent)}"${n.style.startsWith('mon') ? ` offset="${plain(n.params[c]!.offset)}"` : ''}/>`).join('\n')}\n  </Exponent>`;
     }
   });
   return `<?xml version="1.0" encoding="UTF-8"?>\n<ProcessList id="${escapeXml(id)}" name="${escapeXml(name)}" compCLFversion="3.0">\n${xml.join('\n')}\n</ProcessList>\n`;

@@ -1,5 +1,9 @@
 /** A TIFF/DNG tag value: type code of TIFF 6.0 and the numbers (or text bytes). */
-export interface TiffTag { tag: number; type: 1 | 2 | 3 | 4 | 5 | 7 | 9 | 10 | 12; values: ArrayLike<number> }
+export interface TiffTag {
+  tag: number;
+  type: 1 | 2 | 3 | 4 | 5 | 7 | 9 | 10 | 12;
+  values: ArrayLike<number>;
+}
 export interface TiffDirectory {
   tags: TiffTag[];
   /** image data: each strip or tile in file order, with the tags that point to it */
@@ -15,8 +19,16 @@ export const long = (tag: number, ...values: number[]): TiffTag => ({ tag, type:
 export const bytes = (tag: number, values: ArrayLike<number>, type: 1 | 7 = 1): TiffTag => ({ tag, type, values });
 export const text = (tag: number, value: string): TiffTag => ({ tag, type: 2, values: [...new TextEncoder().encode(value), 0] });
 /** Rationals, each written over a denominator. */
-export const rational = (tag: number, values: ArrayLike<number>, denominator = 10000): TiffTag => ({ tag, type: 5, values: Array.from(values).flatMap((v) => [Math.round(v * denominator), denominator]) });
-export const signedRational = (tag: number, values: ArrayLike<number>, denominator = 10000): TiffTag => ({ tag, type: 10, values: Array.from(values).flatMap((v) => [Math.round(v * denominator), denominator]) });
+export const rational = (tag: number, values: ArrayLike<number>, denominator = 10000): TiffTag => ({
+  tag,
+  type: 5,
+  values: Array.from(values).flatMap((v) => [Math.round(v * denominator), denominator]),
+});
+export const signedRational = (tag: number, values: ArrayLike<number>, denominator = 10000): TiffTag => ({
+  tag,
+  type: 10,
+  values: Array.from(values).flatMap((v) => [Math.round(v * denominator), denominator]),
+});
 
 /** Writes a little-endian TIFF 6.0 file with one main directory. */
 export function writeTiff(main: TiffDirectory): Uint8Array {
@@ -30,14 +42,19 @@ export function writeTiff(main: TiffDirectory): Uint8Array {
   };
   const directory = (d: TiffDirectory): number => {
     const tags = [...d.tags];
-    if (d.data) tags.push(long(d.data.offsetsTag, ...d.data.parts.map(place)), long(d.data.countsTag, ...d.data.parts.map((p) => p.length)));
+    if (d.data)
+      tags.push(long(d.data.offsetsTag, ...d.data.parts.map(place)), long(d.data.countsTag, ...d.data.parts.map((p) => p.length)));
     if (d.subdirectories) tags.push(long(330, ...d.subdirectories.map(directory)));
     if (d.exif) tags.push(long(34665, directory(d.exif)));
     tags.sort((a, b) => a.tag - b.tag);
     const out = new DataView(new ArrayBuffer(2 + tags.length * 12 + 4));
     out.setUint16(0, tags.length, true);
     tags.forEach((t, i) => {
-      const at = 2 + i * 12, width = sizes[t.type]!, paired = t.type === 5 || t.type === 10, count = t.values.length / (paired ? 2 : 1), value = new DataView(new ArrayBuffer(Math.max(4, count * width)));
+      const at = 2 + i * 12,
+        width = sizes[t.type]!,
+        paired = t.type === 5 || t.type === 10,
+        count = t.values.length / (paired ? 2 : 1),
+        value = new DataView(new ArrayBuffer(Math.max(4, count * width)));
       for (let k = 0; k < t.values.length; k++) {
         const v = t.values[k]!;
         if (width === 1) value.setUint8(k, v);
@@ -62,11 +79,32 @@ export function writeTiff(main: TiffDirectory): Uint8Array {
 }
 
 /** An RGB TIFF of 8 or 16 bits with an ICC profile, one strip, and what is `said` of it besides. Pixels are interleaved. */
-export function writeRgbTiff(width: number, height: number, pixels: Uint8Array | Uint16Array, icc: Uint8Array, said: { main: TiffTag[]; exif: TiffDirectory } | null = null): Uint8Array {
+export function writeRgbTiff(
+  width: number,
+  height: number,
+  pixels: Uint8Array | Uint16Array,
+  icc: Uint8Array,
+  said: { main: TiffTag[]; exif: TiffDirectory } | null = null,
+): Uint8Array {
   const bits = pixels.BYTES_PER_ELEMENT * 8;
-  const own = [long(256, width), long(257, height), short(258, bits, bits, bits), short(259, 1), short(262, 2), short(277, 3), long(278, height), rational(282, [300]), rational(283, [300]), short(284, 1), short(296, 2), text(305, 'Dyepot'), bytes(34675, icc, 7)];
+  const own = [
+    long(256, width),
+    long(257, height),
+    short(258, bits, bits, bits),
+    short(259, 1),
+    short(262, 2),
+    short(277, 3),
+    long(278, height),
+    rational(282, [300]),
+    rational(283, [300]),
+    short(284, 1),
+    short(296, 2),
+    text(305, 'Dyepot'),
+    bytes(34675, icc, 7),
+  ];
   return writeTiff({
-    tags: [...own, ...(said?.main ?? []).filter((t) => t.tag !== 531 && !own.some((o) => o.tag === t.tag))], ...(said ? { exif: { tags: said.exif.tags.filter((t) => ![37121, 40962, 40963].includes(t.tag)) } } : {}),
+    tags: [...own, ...(said?.main ?? []).filter((t) => t.tag !== 531 && !own.some((o) => o.tag === t.tag))],
+    ...(said ? { exif: { tags: said.exif.tags.filter((t) => ![37121, 40962, 40963].includes(t.tag)) } } : {}),
     data: { offsetsTag: 273, countsTag: 279, parts: [new Uint8Array(pixels.buffer, pixels.byteOffset, pixels.byteLength)] },
   });
 }
@@ -77,12 +115,15 @@ export function readDirectories(file: Uint8Array): Map<number, number[]>[] {
   if (file.length < 8) return [];
   const little = view.getUint16(0) === 0x4949;
   if ((!little && view.getUint16(0) !== 0x4d4d) || view.getUint16(2, little) !== 42) return [];
-  const found: Map<number, number[]>[] = [], waiting = [view.getUint32(4, little)], seen = new Set<number>();
+  const found: Map<number, number[]>[] = [],
+    waiting = [view.getUint32(4, little)],
+    seen = new Set<number>();
   while (waiting.length > 0 && found.length < 16) {
     const at = waiting.shift()!;
     if (at === 0 || at + 2 > file.length || seen.has(at)) continue;
     seen.add(at);
-    const count = view.getUint16(at, little), end = at + 2 + count * 12;
+    const count = view.getUint16(at, little),
+      end = at + 2 + count * 12;
     if (end > file.length) continue;
     const tags = readEntries(view, at + 2, count, little);
     found.push(tags);
@@ -95,19 +136,27 @@ export function readDirectories(file: Uint8Array): Map<number, number[]>[] {
 function readEntries(view: DataView, start: number, count: number, little: boolean): Map<number, number[]> {
   const tags = new Map<number, number[]>();
   for (let i = 0; i < count; i++) {
-    const e = start + i * 12, type = view.getUint16(e + 2, little), n = view.getUint32(e + 4, little), width = sizes[type];
+    const e = start + i * 12,
+      type = view.getUint16(e + 2, little),
+      n = view.getUint32(e + 4, little),
+      width = sizes[type];
     if (!width || n > 4096) continue;
     const from = n * width <= 4 ? e + 8 : view.getUint32(e + 8, little);
     if (from + n * width > view.byteLength) continue;
-    tags.set(view.getUint16(e, little), Array.from({ length: n }, (_, k) => {
-      const p = from + k * width;
-      if (width === 1) return view.getUint8(p);
-      if (type === 3) return view.getUint16(p, little);
-      if (type === 4) return view.getUint32(p, little);
-      if (type === 9) return view.getInt32(p, little);
-      if (type === 12) return view.getFloat64(p, little);
-      return type === 5 ? view.getUint32(p, little) / view.getUint32(p + 4, little) : view.getInt32(p, little) / view.getInt32(p + 4, little);
-    }));
+    tags.set(
+      view.getUint16(e, little),
+      Array.from({ length: n }, (_, k) => {
+        const p = from + k * width;
+        if (width === 1) return view.getUint8(p);
+        if (type === 3) return view.getUint16(p, little);
+        if (type === 4) return view.getUint32(p, little);
+        if (type === 9) return view.getInt32(p, little);
+        if (type === 12) return view.getFloat64(p, little);
+        return type === 5
+          ? view.getUint32(p, little) / view.getUint32(p + 4, little)
+          : view.getInt32(p, little) / view.getInt32(p + 4, little);
+      }),
+    );
   }
   return tags;
 }

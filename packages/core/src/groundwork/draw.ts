@@ -12,9 +12,20 @@ import { guideLevel, zoneGuide, type Guide } from './guide.ts';
 import { defringes, gainAt, lensGainOf, lensMapOf, plainLens, type FileLens, type Lens, type LensGain } from './lens.ts';
 import type { NoiseModel } from './noise.ts';
 
-export interface Area { x: number; y: number; width: number; height: number }
+export interface Area {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
 /** A frame as its drawings need it: size of the upright plate, noise, camera RGB of its as-shot neutral, and what its file says of the lens. */
-export interface DrawnFrame { width: number; height: number; noise: NoiseModel; neutral?: Vector3; fileLens?: FileLens | null }
+export interface DrawnFrame {
+  width: number;
+  height: number;
+  noise: NoiseModel;
+  neutral?: Vector3;
+  fileLens?: FileLens | null;
+}
 /**
  * How a rectangle of a groundworked frame is drawn at a level: `area` of the picture (which is `whole` large) needs
  * `needed` of the plate at `level`; `source` is the part to fetch, with what detail reads around it; `drawn` is `area` with
@@ -22,7 +33,14 @@ export interface DrawnFrame { width: number; height: number; noise: NoiseModel; 
  * since means of a level do not tell what lies between them; all but `area` and `whole` are then of that level.
  */
 export interface Drawing {
-  level: number; halved: boolean; area: Area; drawn: Area; whole: { width: number; height: number }; needed: Area; source: Area; view: View | null;
+  level: number;
+  halved: boolean;
+  area: Area;
+  drawn: Area;
+  whole: { width: number; height: number };
+  needed: Area;
+  source: Area;
+  view: View | null;
   /** with `mask`, where sharpening acts is drawn instead of the picture */
   detail: { settings: Detail; noise: NoiseModel; mask: boolean } | null;
   fringes: { lens: Lens; neutral: Vector3 } | null;
@@ -31,17 +49,50 @@ export interface Drawing {
 /** The view of a frame under groundwork: geometry and lens together. */
 export const frameView = (ground: Groundwork | null, frame: { width: number; height: number; fileLens?: FileLens | null }): View => {
   const g = ground ?? plainGroundwork;
-  return viewOf(g.geometry, frame.width, frame.height, lensMapOf(g.lens, frame.fileLens ?? null, { width: frame.width, height: frame.height }));
+  return viewOf(
+    g.geometry,
+    frame.width,
+    frame.height,
+    lensMapOf(g.lens, frame.fileLens ?? null, { width: frame.width, height: frame.height }),
+  );
 };
-const grown = (a: Area, by: number, size: { width: number; height: number }): Area => { const x = Math.max(0, a.x - by), y = Math.max(0, a.y - by); return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y }; };
+const grown = (a: Area, by: number, size: { width: number; height: number }): Area => {
+  const x = Math.max(0, a.x - by),
+    y = Math.max(0, a.y - by);
+  return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y };
+};
 
 /** Plans the drawing of a rectangle of the picture (after geometry) at a level; null is the whole picture. */
 export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, wanted: number, area: Area | null, mask = false): Drawing {
-  const g = ground ?? plainGroundwork, full = frameView(g, frame), warps = !isWhole(full, frame.width, frame.height), halved = warps && wanted > 0, level = halved ? wanted - 1 : wanted, size = levelSize(frame.width, frame.height, level), view = warps ? viewAtLevel(full, level) : null;
-  const out = warps ? viewAtLevel(full, wanted) : size, whole = { width: out.width, height: out.height }, inner = view ? { width: view.width, height: view.height } : size, a = area ?? { x: 0, y: 0, ...whole }, k = halved ? 2 : 1, own = { x: a.x * k, y: a.y * k, width: a.width * k, height: a.height * k };
-  const fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? [1, 1, 1] as const } : null, drawn = fringes ? grown(own, fringeHalo(level), inner) : own;
-  const needed = view ? sourceArea(view, drawn, size) : drawn, detail = detailActs(g.detail) || mask ? { settings: g.detail, noise: frame.noise, mask } : null;
-  return { level, halved, area: a, drawn, whole, needed, view, source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed, detail, fringes };
+  const g = ground ?? plainGroundwork,
+    full = frameView(g, frame),
+    warps = !isWhole(full, frame.width, frame.height),
+    halved = warps && wanted > 0,
+    level = halved ? wanted - 1 : wanted,
+    size = levelSize(frame.width, frame.height, level),
+    view = warps ? viewAtLevel(full, level) : null;
+  const out = warps ? viewAtLevel(full, wanted) : size,
+    whole = { width: out.width, height: out.height },
+    inner = view ? { width: view.width, height: view.height } : size,
+    a = area ?? { x: 0, y: 0, ...whole },
+    k = halved ? 2 : 1,
+    own = { x: a.x * k, y: a.y * k, width: a.width * k, height: a.height * k };
+  const fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? ([1, 1, 1] as const) } : null,
+    drawn = fringes ? grown(own, fringeHalo(level), inner) : own;
+  const needed = view ? sourceArea(view, drawn, size) : drawn,
+    detail = detailActs(g.detail) || mask ? { settings: g.detail, noise: frame.noise, mask } : null;
+  return {
+    level,
+    halved,
+    area: a,
+    drawn,
+    whole,
+    needed,
+    view,
+    source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed,
+    detail,
+    fringes,
+  };
 }
 
 /** Text that tells two drawings apart; a lens' tables follow from the lens. */
@@ -52,39 +103,77 @@ export function drawPlate(kernels: Kernels, drawing: Drawing, piece: Plate): Pla
   const { detail, needed, source, view, area, drawn, fringes } = drawing;
   const clean = detail ? detailPlate(kernels, detail.settings, detail.noise, drawing.level, piece, source, needed, detail.mask) : piece;
   const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source) : clean;
-  const k = drawing.halved ? 2 : 1, clear = fringes && !detail?.mask ? withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped) : warped;
+  const k = drawing.halved ? 2 : 1,
+    clear = fringes && !detail?.mask ? withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped) : warped;
   const own = cut(clear, { x: area.x * k - drawn.x, y: area.y * k - drawn.y, width: area.width * k, height: area.height * k });
   return drawing.halved ? halvePlate(kernels, own) : own;
 }
 /** A drawn mask as grey pixels. */
 export function maskPixels(plate: Plate): Uint8ClampedArray<ArrayBuffer> {
   const out = new Uint8ClampedArray(plate.width * plate.height * 4);
-  for (let i = 0; i < plate.width * plate.height; i++) { const v = ((plate.data[i]! - plateOffset) / plateScale) * 255; for (let c = 0; c < 3; c++) out[i * 4 + c] = v; out[i * 4 + 3] = 255; }
+  for (let i = 0; i < plate.width * plate.height; i++) {
+    const v = ((plate.data[i]! - plateOffset) / plateScale) * 255;
+    for (let c = 0; c < 3; c++) out[i * 4 + c] = v;
+    out[i * 4 + 3] = 255;
+  }
   return out;
 }
 function cut(plate: Plate, a: Area): Plate {
   if (a.width === plate.width && a.height === plate.height) return plate;
   const data = new Uint16Array(a.width * a.height * 3);
-  for (let c = 0; c < 3; c++) for (let j = 0; j < a.height; j++) { const from = (c * plate.height + a.y + j) * plate.width + a.x; data.set(plate.data.subarray(from, from + a.width), (c * a.height + j) * a.width); }
+  for (let c = 0; c < 3; c++)
+    for (let j = 0; j < a.height; j++) {
+      const from = (c * plate.height + a.y + j) * plate.width + a.x;
+      data.set(plate.data.subarray(from, from + a.width), (c * a.height + j) * a.width);
+    }
   return { width: a.width, height: a.height, data };
 }
 
 /** The drawing a frame's guide is made of: the whole picture, small, before detail. */
 export function guideDrawing(ground: Groundwork | null, frame: DrawnFrame): GuideDrawing {
-  const picture = { width: frame.width, height: frame.height }, light = lensGainOf((ground ?? plainGroundwork).lens, frame.fileLens ?? null, picture);
-  return { picture, light, full: frameView(ground, frame), ...drawingOf(ground && { ...ground, detail: plainDetail, lens: { ...ground.lens, purpleFringe: plainLens.purpleFringe, greenFringe: plainLens.greenFringe } }, frame, guideLevel(frame.width, frame.height, plateLevels), null) };
+  const picture = { width: frame.width, height: frame.height },
+    light = lensGainOf((ground ?? plainGroundwork).lens, frame.fileLens ?? null, picture);
+  return {
+    picture,
+    light,
+    full: frameView(ground, frame),
+    ...drawingOf(
+      ground && {
+        ...ground,
+        detail: plainDetail,
+        lens: { ...ground.lens, purpleFringe: plainLens.purpleFringe, greenFringe: plainLens.greenFringe },
+      },
+      frame,
+      guideLevel(frame.width, frame.height, plateLevels),
+      null,
+    ),
+  };
 }
 /** A drawing of the whole, small picture with the gain of its lens. */
-export interface GuideDrawing extends Drawing { picture: { width: number; height: number }; light: LensGain | null; full: View }
+export interface GuideDrawing extends Drawing {
+  picture: { width: number; height: number };
+  light: LensGain | null;
+  full: View;
+}
 /** Whether a plan needs to know the whole picture. */
 export const needsGuide = (plan: Plan): boolean => plan.passes.some((p) => p.kernel === 'zones' || isMapPass(p));
 /** What a plan needs to know of the whole picture: the guide of its zones and the maps of its passes. */
-export interface WholePicture { guide: Guide | null; maps: Maps }
+export interface WholePicture {
+  guide: Guide | null;
+  maps: Maps;
+}
 /** That, from the small plate's part that `guideDrawing` asks for; nothing when the plan needs nothing. */
 export function wholeFor(kernels: Kernels, plan: Plan, { light, picture, full, ...drawing }: GuideDrawing, small: Plate): WholePicture {
   if (!needsGuide(plan)) return { guide: null, maps: [] };
-  const { width, height } = drawing.whole, plate = drawPlate(kernels, drawing, small);
-  const guide = plan.passes.some((p) => p.kernel === 'zones') ? zoneGuide(plate, plan.scene, light && ((x, y) => gainAt(light, picture, full, ((x + 0.5) * full.width) / width, ((y + 0.5) * full.height) / height))) : null;
+  const { width, height } = drawing.whole,
+    plate = drawPlate(kernels, drawing, small);
+  const guide = plan.passes.some((p) => p.kernel === 'zones')
+    ? zoneGuide(
+        plate,
+        plan.scene,
+        light && ((x, y) => gainAt(light, picture, full, ((x + 0.5) * full.width) / width, ((y + 0.5) * full.height) / height)),
+      )
+    : null;
   return { guide, maps: mapsFor(kernels, plan, plate, guide) };
 }
 

@@ -46,17 +46,40 @@ export const plainWhiteEv = 3.4;
 
 /** Groundwork that changes nothing. */
 export const plainGroundwork: Groundwork = {
-  format: 'dyepot-groundwork', version: 1, balance: { kind: 'asShot', kelvin: 5500, tintDuv: 0 }, exposureEv: 0, recovery: 100, ends: { black: 0, whiteEv: plainWhiteEv },
+  format: 'dyepot-groundwork',
+  version: 1,
+  balance: { kind: 'asShot', kelvin: 5500, tintDuv: 0 },
+  exposureEv: 0,
+  recovery: 100,
+  ends: { black: 0, whiteEv: plainWhiteEv },
   zones: { ev: [0, 0, 0, 0, 0], bounds: zoneBounds },
-  geometry: { quarterTurns: 0, flipX: false, flipY: false, straighten: 0, vertical: 0, horizontal: 0, crop: { x: 0, y: 0, width: 1, height: 1 }, ratio: 'free' },
-  lens: plainLens, detail: plainDetail,
+  geometry: {
+    quarterTurns: 0,
+    flipX: false,
+    flipY: false,
+    straighten: 0,
+    vertical: 0,
+    horizontal: 0,
+    crop: { x: 0, y: 0, width: 1, height: 1 },
+    ratio: 'free',
+  },
+  lens: plainLens,
+  detail: plainDetail,
 };
 
 /** Groundwork kept before a part of it existed, with that part as it was: plain. */
 export const completed = (g: Groundwork): Groundwork => ({ ...plainGroundwork, ...g });
 
 /** The parts that can be copied, pasted and reset each for itself. */
-export const groundworkParts = { light: ['balance'], exposure: ['exposureEv', 'recovery'], zones: ['zones'], ends: ['ends'], geometry: ['geometry'], lens: ['lens'], detail: ['detail'] } as const satisfies Record<string, readonly (keyof Groundwork)[]>;
+export const groundworkParts = {
+  light: ['balance'],
+  exposure: ['exposureEv', 'recovery'],
+  zones: ['zones'],
+  ends: ['ends'],
+  geometry: ['geometry'],
+  lens: ['lens'],
+  detail: ['detail'],
+} as const satisfies Record<string, readonly (keyof Groundwork)[]>;
 export type GroundworkPart = keyof typeof groundworkParts;
 
 /** `to` with the given parts taken from `from`. */

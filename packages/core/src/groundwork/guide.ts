@@ -3,14 +3,21 @@ import { apply3 } from '../colour/matrix.ts';
 import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 
 /** Slope and offset of something edge-aware over log₂ light I: slope·I + offset. `light` is the air light, where it is haze's. */
-export interface Guide { width: number; height: number; slope: Float32Array; offset: Float32Array; light?: readonly [number, number, number] }
+export interface Guide {
+  width: number;
+  height: number;
+  slope: Float32Array;
+  offset: Float32Array;
+  light?: readonly [number, number, number];
+}
 
 /** Differences smaller than this (EV) are texture, larger ones edges. */
 const edgeEv = 0.5;
 
 /** Mean over a square window, by running sums; the window is cut at the border. */
 function boxMean(values: Float32Array, width: number, height: number, radius: number): Float32Array {
-  const half = new Float32Array(values.length), out = new Float32Array(values.length);
+  const half = new Float32Array(values.length),
+    out = new Float32Array(values.length);
   const pass = (from: Float32Array, to: Float32Array, count: number, length: number, along: number, across: number): void => {
     for (let line = 0; line < count; line++) {
       let sum = 0;
@@ -33,9 +40,15 @@ function boxMean(values: Float32Array, width: number, height: number, radius: nu
  * (He, Sun, Tang 2010, eq. 5–8), window a thirtieth of the long edge. `gain` is the lens' at a pixel, where there is one.
  */
 export function zoneGuide(plate: Plate, scene: readonly number[], gain: ((x: number, y: number) => number) | null = null): Guide {
-  const { width, height, data } = plate, n = width * height, matrix = scene.slice(5, 14) as unknown as Matrix3, light = new Float32Array(n);
+  const { width, height, data } = plate,
+    n = width * height,
+    matrix = scene.slice(5, 14) as unknown as Matrix3,
+    light = new Float32Array(n);
   for (let i = 0; i < n; i++) {
-    const [r, g, b] = apply3(matrix, [0, 1, 2].map((c) => ((data[c * n + i]! - plateOffset) / plateScale) * scene[2 + c]!) as unknown as Vector3);
+    const [r, g, b] = apply3(
+      matrix,
+      [0, 1, 2].map((c) => ((data[c * n + i]! - plateOffset) / plateScale) * scene[2 + c]!) as unknown as Vector3,
+    );
     light[i] = Math.log2(Math.max(1e-5, (0.2627 * r + 0.678 * g + 0.0593 * b) * (gain ? gain(i % width, Math.floor(i / width)) : 1)));
   }
   return guidedFilter(light, light, width, height, Math.max(2, Math.round(Math.max(width, height) / 30)), edgeEv ** 2);
@@ -43,10 +56,29 @@ export function zoneGuide(plate: Plate, scene: readonly number[], gain: ((x: num
 
 /** Slope and offset of the guided filter of `p` by `guide` (He, Sun, Tang 2010, eq. 5–8); differences of less than √flat are smoothed over. */
 export function guidedFilter(guide: Float32Array, p: Float32Array, width: number, height: number, radius: number, flat: number): Guide {
-  const n = width * height, own = p === guide, mean = boxMean(guide, width, height, radius), square = boxMean(guide.map((v) => v * v), width, height, radius), meanP = own ? mean : boxMean(p, width, height, radius), both = own ? square : boxMean(guide.map((v, i) => v * p[i]!), width, height, radius);
-  const slope = new Float32Array(n), offset = new Float32Array(n);
+  const n = width * height,
+    own = p === guide,
+    mean = boxMean(guide, width, height, radius),
+    square = boxMean(
+      guide.map((v) => v * v),
+      width,
+      height,
+      radius,
+    ),
+    meanP = own ? mean : boxMean(p, width, height, radius),
+    both = own
+      ? square
+      : boxMean(
+          guide.map((v, i) => v * p[i]!),
+          width,
+          height,
+          radius,
+        );
+  const slope = new Float32Array(n),
+    offset = new Float32Array(n);
   for (let i = 0; i < n; i++) {
-    const variance = Math.max(0, square[i]! - mean[i]! ** 2), shared = own ? variance : both[i]! - mean[i]! * meanP[i]!;
+    const variance = Math.max(0, square[i]! - mean[i]! ** 2),
+      shared = own ? variance : both[i]! - mean[i]! * meanP[i]!;
     slope[i] = shared / (variance + flat);
     offset[i] = meanP[i]! - mean[i]! * slope[i]!;
   }

@@ -1,11 +1,15 @@
 import type { RawFacts, RawPixels } from '../plate/mosaic.ts';
 
 /** Variance of camera light (1 = clipping): slope · light + floor. Photons make the slope, reading out the floor. */
-export interface NoiseModel { slope: number; floor: number }
+export interface NoiseModel {
+  slope: number;
+  floor: number;
+}
 
 /** What a camera of this sensitivity usually has, where a frame cannot tell: 60 000 electrons at ISO 100 (common practice for a large sensor). */
 export function usualNoise(iso: number): NoiseModel {
-  const well = (60000 * 100) / Math.max(50, iso || 100), read = 2.2 + 300 / Math.max(50, iso || 100);
+  const well = (60000 * 100) / Math.max(50, iso || 100),
+    read = 2.2 + 300 / Math.max(50, iso || 100);
   return { slope: 1 / well, floor: (read / well) ** 2 };
 }
 
@@ -19,32 +23,59 @@ const median = (values: Float64Array): number => values.sort()[values.length >> 
 export function estimateNoise(raw: RawPixels, facts: RawFacts): NoiseModel {
   const usual = usualNoise(facts.exif.iso);
   if (raw.colours !== 1 || raw.width < 256 || raw.height < 256) return usual;
-  const block = 24, found: { light: number; variance: number }[] = [], d = new Float64Array((block / 2 - 2) * (block / 2));
-  const stepX = Math.max(block, Math.floor(raw.width / 60 / 2) * 2), stepY = Math.max(block, Math.floor(raw.height / 44 / 2) * 2);
-  for (let y = 0; y + block <= raw.height; y += stepY) for (let x = 0; x + block <= raw.width; x += stepX) for (let c = 0; c < 4; c++) {
-    if (raw.cell[c] !== 1) continue;
-    const range = facts.white - facts.black[c]!, ox = x + (c & 1), oy = y + (c >> 1);
-    let sum = 0, n = 0, clipped = false;
-    for (let j = 0; j < block / 2; j++) for (let i = 1; i < block / 2 - 1; i++) {
-      const at = (oy + j * 2) * raw.width + ox + i * 2, v = raw.data[at]!;
-      if (v >= facts.white * 0.97) clipped = true;
-      sum += v; d[n++] = Math.abs(raw.data[at - 2]! - 2 * v + raw.data[at + 2]!);
-    }
-    if (clipped) continue;
-    // σ of a normal from the median of |second differences|, whose variance is 6σ²
-    const sigma = median(d) / 0.6745 / Math.sqrt(6) / range;
-    found.push({ light: Math.max(0, (sum / n - facts.black[c]!) / range), variance: sigma * sigma });
-  }
+  const block = 24,
+    found: { light: number; variance: number }[] = [],
+    d = new Float64Array((block / 2 - 2) * (block / 2));
+  const stepX = Math.max(block, Math.floor(raw.width / 60 / 2) * 2),
+    stepY = Math.max(block, Math.floor(raw.height / 44 / 2) * 2);
+  for (let y = 0; y + block <= raw.height; y += stepY)
+    for (let x = 0; x + block <= raw.width; x += stepX)
+      for (let c = 0; c < 4; c++) {
+        if (raw.cell[c] !== 1) continue;
+        const range = facts.white - facts.black[c]!,
+          ox = x + (c & 1),
+          oy = y + (c >> 1);
+        let sum = 0,
+          n = 0,
+          clipped = false;
+        for (let j = 0; j < block / 2; j++)
+          for (let i = 1; i < block / 2 - 1; i++) {
+            const at = (oy + j * 2) * raw.width + ox + i * 2,
+              v = raw.data[at]!;
+            if (v >= facts.white * 0.97) clipped = true;
+            sum += v;
+            d[n++] = Math.abs(raw.data[at - 2]! - 2 * v + raw.data[at + 2]!);
+          }
+        if (clipped) continue;
+        // σ of a normal from the median of |second differences|, whose variance is 6σ²
+        const sigma = median(d) / 0.6745 / Math.sqrt(6) / range;
+        found.push({ light: Math.max(0, (sum / n - facts.black[c]!) / range), variance: sigma * sigma });
+      }
   found.sort((a, b) => a.light - b.light);
-  let sw = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
-  const classes = 24, each = Math.floor(found.length / classes);
+  let sw = 0,
+    sx = 0,
+    sy = 0,
+    sxx = 0,
+    sxy = 0;
+  const classes = 24,
+    each = Math.floor(found.length / classes);
   if (each < 12) return usual;
   for (let k = 0; k < classes; k++) {
-    const group = found.slice(k * each, (k + 1) * each).sort((a, b) => a.variance - b.variance).slice(0, Math.max(4, each / 5)), light = group.reduce((s, g) => s + g.light, 0) / group.length, variance = (group.reduce((s, g) => s + g.variance, 0) / group.length) * 1.12;
+    const group = found
+        .slice(k * each, (k + 1) * each)
+        .sort((a, b) => a.variance - b.variance)
+        .slice(0, Math.max(4, each / 5)),
+      light = group.reduce((s, g) => s + g.light, 0) / group.length,
+      variance = (group.reduce((s, g) => s + g.variance, 0) / group.length) * 1.12;
     const w = 1 / (variance + 1e-12) ** 2;
-    sw += w; sx += w * light; sy += w * variance; sxx += w * light * light; sxy += w * light * variance;
+    sw += w;
+    sx += w * light;
+    sy += w * variance;
+    sxx += w * light * light;
+    sxy += w * light * variance;
   }
-  const slope = (sw * sxy - sx * sy) / Math.max(1e-30, sw * sxx - sx * sx), floor = (sy - slope * sx) / sw;
+  const slope = (sw * sxy - sx * sy) / Math.max(1e-30, sw * sxx - sx * sx),
+    floor = (sy - slope * sx) / sw;
   if (!(slope > usual.slope / 8 && slope < usual.slope * 8)) return usual;
   return { slope, floor: Math.max(floor, usual.floor / 50) };
 }

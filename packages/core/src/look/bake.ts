@@ -14,28 +14,70 @@ import { stepsOf, type Look } from './look.ts';
 
 /** The steps of a look that a table cannot carry, each with the reason. */
 export function unbakeable(look: Look): { name: string; reason: string }[] {
-  return stepsOf(look).filter((s) => s.on && s.strength > 0).flatMap((s) => { const kind = stepKind(s.kind)!; return kind.unbakeable && kind.compile({ ...Object.fromEntries(Object.entries(kind.params).map(([n, p]) => [n, p.default])), ...s.params }, s.strength * look.strength).length > 0 ? [{ name: s.name || kind.name, reason: kind.unbakeable }] : []; });
+  return stepsOf(look)
+    .filter((s) => s.on && s.strength > 0)
+    .flatMap((s) => {
+      const kind = stepKind(s.kind)!;
+      return kind.unbakeable &&
+        kind.compile(
+          { ...Object.fromEntries(Object.entries(kind.params).map(([n, p]) => [n, p.default])), ...s.params },
+          s.strength * look.strength,
+        ).length > 0
+        ? [{ name: s.name || kind.name, reason: kind.unbakeable }]
+        : [];
+    });
 }
 
 /** Scene light that the plain rendition shows as a display light of 0–1: its inverse, by bisection over a table. */
 const plainInverse = (() => {
-  const { contrast, whiteEv, toe } = renditions.plain.params, { n, gain, kappa } = neutralCoefficients(contrast, whiteEv), shown = (x: number): number => { const p = x ** n, y = (gain * p) / (1 + kappa * p); return y * (1 - toe * Math.exp(-y / 0.02)); };
-  const find = (y: number): number => { let low = 0, high = 0.18 * 2 ** whiteEv; for (let i = 0; i < 50; i++) { const middle = (low + high) / 2; if (shown(middle) < y) low = middle; else high = middle; } return (low + high) / 2; };
+  const { contrast, whiteEv, toe } = renditions.plain.params,
+    { n, gain, kappa } = neutralCoefficients(contrast, whiteEv),
+    shown = (x: number): number => {
+      const p = x ** n,
+        y = (gain * p) / (1 + kappa * p);
+      return y * (1 - toe * Math.exp(-y / 0.02));
+    };
+  const find = (y: number): number => {
+    let low = 0,
+      high = 0.18 * 2 ** whiteEv;
+    for (let i = 0; i < 50; i++) {
+      const middle = (low + high) / 2;
+      if (shown(middle) < y) low = middle;
+      else high = middle;
+    }
+    return (low + high) / 2;
+  };
   const table = Float64Array.from({ length: 4098 }, (_, i) => find(Math.min(1, i / 4096) ** 2));
-  return (y: number): number => { const t = Math.sqrt(Math.min(1, Math.max(0, y))) * 4096, i = Math.floor(t); return table[i]! + (table[i + 1]! - table[i]!) * (t - i); };
+  return (y: number): number => {
+    const t = Math.sqrt(Math.min(1, Math.max(0, y))) * 4096,
+      i = Math.floor(t);
+    return table[i]! + (table[i + 1]! - table[i]!) * (t - i);
+  };
 })();
 
 /**
  * Scene light for a colour going into a baked table: `acescct` and `linear` are scene light itself; `srgb` is a picture, as the
  * plain rendition would have made it, so that a look without steps bakes to no change.
  */
-const sceneOf = (input: Encoding, rgb: Rgb): Vector3 => (input === 'srgb' ? (decodeFrom('srgb', rgb).map(plainInverse) as unknown as Vector3) : decodeFrom(input, rgb));
+const sceneOf = (input: Encoding, rgb: Rgb): Vector3 =>
+  input === 'srgb' ? (decodeFrom('srgb', rgb).map(plainInverse) as unknown as Vector3) : decodeFrom(input, rgb);
 
 /** What a look makes of colours in a table's input encoding: sRGB values, gamut mapped as every picture is. */
 export function lookThrough(kernels: Kernels, look: Look, input: Encoding, colours: readonly Rgb[]): Rgb[] {
-  const passes = lookPasses(look), out: Rgb[] = [], numbers = encodeParameters('srgb'), chunk = 4096;
+  const passes = lookPasses(look),
+    out: Rgb[] = [],
+    numbers = encodeParameters('srgb'),
+    chunk = 4096;
   for (let from = 0; from < colours.length; from += chunk) {
-    const part = sendThrough(kernels, passes, colours.slice(from, from + chunk).map((c) => sceneOf(input, c))), n = (part.length + 7) & ~7, at = kernels.reserve(n * 12 + numbers.length * 4 + n * 8 + 512), params = at + n * 12 + 64, pixels = (params + numbers.length * 4 + 79) & ~15;
+    const part = sendThrough(
+        kernels,
+        passes,
+        colours.slice(from, from + chunk).map((c) => sceneOf(input, c)),
+      ),
+      n = (part.length + 7) & ~7,
+      at = kernels.reserve(n * 12 + numbers.length * 4 + n * 8 + 512),
+      params = at + n * 12 + 64,
+      pixels = (params + numbers.length * 4 + 79) & ~15;
     const f = kernels.f32();
     for (let i = 0; i < part.length; i++) for (let k = 0; k < 3; k++) f[at / 4 + k * n + i] = part[i]![k]!;
     f.set(numbers, params / 4);
@@ -48,23 +90,48 @@ export function lookThrough(kernels: Kernels, look: Look, input: Encoding, colou
 
 /** Bakes a look to a 3D table of sRGB values. What `unbakeable` lists is left out. */
 export function bakeLook(kernels: Kernels, look: Look, size: number, input: Encoding): Table {
-  const grid: Rgb[] = [], empty = table3d(look.name, size, (rgb) => { grid.push(rgb); return [0, 0, 0]; });
+  const grid: Rgb[] = [],
+    empty = table3d(look.name, size, (rgb) => {
+      grid.push(rgb);
+      return [0, 0, 0];
+    });
   empty.data.set(lookThrough(kernels, look, input, grid).flat());
   return empty;
 }
 
-const toXyz = rgbToXyz(srgb), labOf = (c: Rgb): Vector3 => xyzToLab(apply3(toXyz, c.map(decodeSrgb) as unknown as Vector3), [0.95047, 1, 1.08883]);
+const toXyz = rgbToXyz(srgb),
+  labOf = (c: Rgb): Vector3 => xyzToLab(apply3(toXyz, c.map(decodeSrgb) as unknown as Vector3), [0.95047, 1, 1.08883]);
 /** Colours to judge a table by: greys, and a low-discrepancy scatter over the cube (additive recurrence, Roberts 2018). */
-export const testColours: readonly Rgb[] = [...Array.from({ length: 64 }, (_, i): Rgb => [i / 63, i / 63, i / 63]), ...Array.from({ length: 1500 }, (_, i): Rgb => [0.819172513396165, 0.671043606703789, 0.549700477901970].map((a) => (0.5 + a * (i + 1)) % 1) as unknown as Rgb)];
+export const testColours: readonly Rgb[] = [
+  ...Array.from({ length: 64 }, (_, i): Rgb => [i / 63, i / 63, i / 63]),
+  ...Array.from(
+    { length: 1500 },
+    (_, i): Rgb => [0.819172513396165, 0.671043606703789, 0.54970047790197].map((a) => (0.5 + a * (i + 1)) % 1) as unknown as Rgb,
+  ),
+];
 
 /** How far a table is from the look it was baked from: mean and worst CIEDE2000 over the test colours. */
 export function bakeError(kernels: Kernels, look: Look, table: Table, input: Encoding): { mean: number; worst: number; worstAt: Rgb } {
   const truth = lookThrough(kernels, look, input, testColours);
-  let sum = 0, worst = 0, worstAt: Rgb = [0, 0, 0];
-  testColours.forEach((c, i) => { const d = ciede2000(labOf(truth[i]!), labOf(applyTable(table, c))); sum += d; if (d > worst) { worst = d; worstAt = c; } });
+  let sum = 0,
+    worst = 0,
+    worstAt: Rgb = [0, 0, 0];
+  testColours.forEach((c, i) => {
+    const d = ciede2000(labOf(truth[i]!), labOf(applyTable(table, c)));
+    sum += d;
+    if (d > worst) {
+      worst = d;
+      worstAt = c;
+    }
+  });
   return { mean: sum / testColours.length, worst, worstAt };
 }
 /** The least of usual sizes whose error is under 0.3 in the mean and 2 at worst; the largest when none is. */
 export function suggestedSize(kernels: Kernels, look: Look, input: Encoding): number {
-  return [17, 33, 49, 65].find((size) => { const e = bakeError(kernels, look, bakeLook(kernels, look, size, input), input); return e.mean < 0.3 && e.worst < 2; }) ?? 65;
+  return (
+    [17, 33, 49, 65].find((size) => {
+      const e = bakeError(kernels, look, bakeLook(kernels, look, size, input), input);
+      return e.mean < 0.3 && e.worst < 2;
+    }) ?? 65
+  );
 }

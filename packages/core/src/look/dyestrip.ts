@@ -9,15 +9,30 @@ import { stepsOf, type Look } from './look.ts';
 
 /** The colours sent through a look for its face, as sRGB: greys, skins, sky, sea, foliage, brick, straw. */
 const swatches: readonly (readonly [number, number, number])[] = [
-  [24, 24, 26], [72, 72, 72], [118, 118, 118], [168, 168, 168], [222, 222, 222],
-  [92, 60, 46], [158, 110, 86], [214, 168, 144], [112, 156, 204], [60, 100, 130], [96, 118, 56], [58, 84, 62], [150, 74, 56], [206, 172, 96],
+  [24, 24, 26],
+  [72, 72, 72],
+  [118, 118, 118],
+  [168, 168, 168],
+  [222, 222, 222],
+  [92, 60, 46],
+  [158, 110, 86],
+  [214, 168, 144],
+  [112, 156, 204],
+  [60, 100, 130],
+  [96, 118, 56],
+  [58, 84, 62],
+  [150, 74, 56],
+  [206, 172, 96],
 ];
 const toScene = chain3(xyzToRec2020, rgbToXyz(srgb));
 
 /** Runs linear Rec.2020 colours through the passes that act on every place alike. @returns the colours after them */
 export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: readonly Vector3[]): Vector3[] {
-  const passes = all.filter(isPointwise), n = (colours.length + 3) & ~3, longest = Math.max(64, ...passes.map((p) => p.parameters.length));
-  const at = kernels.reserve(n * 12 + longest * 4 + 64), numbers = at + n * 12;
+  const passes = all.filter(isPointwise),
+    n = (colours.length + 3) & ~3,
+    longest = Math.max(64, ...passes.map((p) => p.parameters.length));
+  const at = kernels.reserve(n * 12 + longest * 4 + 64),
+    numbers = at + n * 12;
   const planes = kernels.f32();
   for (let i = 0; i < colours.length; i++) for (let k = 0; k < 3; k++) planes[at / 4 + k * n + i] = colours[i]![k]!;
   for (const pass of passes) {
@@ -30,13 +45,21 @@ export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: rea
 
 /** Display-linear Rec.2020 to 8-bit sRGB as #rrggbb, with the engine's own gamut mapping (dither left out). */
 export function toHex(kernels: Kernels, colours: readonly Vector3[]): string[] {
-  const numbers = encodeParameters('srgb'), at = kernels.reserve(numbers.length * 4 + 256), out = at + 64;
+  const numbers = encodeParameters('srgb'),
+    at = kernels.reserve(numbers.length * 4 + 256),
+    out = at + 64;
   kernels.f32().set(numbers, (at + 128) / 4);
   return colours.map((c) => {
     kernels.f32().set([c[0], 0, 0, 0, c[1], 0, 0, 0, c[2], 0, 0, 0], at / 4);
     kernels.exports.encode(at, at + 16, at + 32, 1, at + 128, out, 0, 0, 0, 6);
     const u = kernels.u16();
-    return `#${[0, 1, 2].map((k) => Math.round(u[out / 2 + k]! / 257).toString(16).padStart(2, '0')).join('')}`;
+    return `#${[0, 1, 2]
+      .map((k) =>
+        Math.round(u[out / 2 + k]! / 257)
+          .toString(16)
+          .padStart(2, '0'),
+      )
+      .join('')}`;
   });
 }
 

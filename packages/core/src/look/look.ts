@@ -39,7 +39,18 @@ export function newStep(kind: string, id: string): LookStep {
 
 /** A look with nothing in it but the neutral response. */
 export function emptyLook(name: string): Look {
-  return { format: 'dyepot-look', version: 1, name, family: '', tags: [], notes: '', strength: 1, scene: [], stock: newStep(neutral.kind, 'stock'), print: [] };
+  return {
+    format: 'dyepot-look',
+    version: 1,
+    name,
+    family: '',
+    tags: [],
+    notes: '',
+    strength: 1,
+    scene: [],
+    stock: newStep(neutral.kind, 'stock'),
+    print: [],
+  };
 }
 
 /** The look of a rendition: the neutral response with that preset and nothing else. The same object each time. */

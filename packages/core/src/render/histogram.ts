@@ -1,12 +1,28 @@
 /** Counts of an 8-bit rendering: 256 each for red, green, blue and luma (BT.709), and the share clipped at each end. */
-export interface Histogram { red: Uint32Array; green: Uint32Array; blue: Uint32Array; luma: Uint32Array; pixels: number }
+export interface Histogram {
+  red: Uint32Array;
+  green: Uint32Array;
+  blue: Uint32Array;
+  luma: Uint32Array;
+  pixels: number;
+}
 
 /** Counts RGBA pixels. */
 export function histogramOf(rgba: Uint8Array): Histogram {
-  const h: Histogram = { red: new Uint32Array(256), green: new Uint32Array(256), blue: new Uint32Array(256), luma: new Uint32Array(256), pixels: rgba.length / 4 };
+  const h: Histogram = {
+    red: new Uint32Array(256),
+    green: new Uint32Array(256),
+    blue: new Uint32Array(256),
+    luma: new Uint32Array(256),
+    pixels: rgba.length / 4,
+  };
   for (let i = 0; i < rgba.length; i += 4) {
-    const r = rgba[i]!, g = rgba[i + 1]!, b = rgba[i + 2]!;
-    h.red[r]!++; h.green[g]!++; h.blue[b]!++;
+    const r = rgba[i]!,
+      g = rgba[i + 1]!,
+      b = rgba[i + 2]!;
+    h.red[r]!++;
+    h.green[g]!++;
+    h.blue[b]!++;
     h.luma[(r * 13933 + g * 46871 + b * 4732) >> 16]!++;
   }
   return h;
@@ -15,7 +31,13 @@ export function histogramOf(rgba: Uint8Array): Histogram {
 /** Adds one histogram to another, both left as they are. */
 export function addHistograms(a: Histogram, b: Histogram): Histogram {
   const sum = (x: Uint32Array, y: Uint32Array): Uint32Array => x.map((v, i) => v + y[i]!);
-  return { red: sum(a.red, b.red), green: sum(a.green, b.green), blue: sum(a.blue, b.blue), luma: sum(a.luma, b.luma), pixels: a.pixels + b.pixels };
+  return {
+    red: sum(a.red, b.red),
+    green: sum(a.green, b.green),
+    blue: sum(a.blue, b.blue),
+    luma: sum(a.luma, b.luma),
+    pixels: a.pixels + b.pixels,
+  };
 }
 
 /** Share of pixels with at least one channel at the end, roughly: the largest of the three channels' shares, 0–1. */

@@ -15,17 +15,74 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   smoothed(src: number, slope: number, offset: number, bytes: number): void;
   stabilise(src: number, plane: number, luma: number, red: number, blue: number, n: number, parameters: number): void;
   restore(luma: number, red: number, blue: number, dst: number, plane: number, n: number, parameters: number): void;
-  sharpen(luma: number, blurred: number, slope: number, dst: number, n: number, stride: number, amount: number, edge: number, noise: number, over: number): void;
+  sharpen(
+    luma: number,
+    blurred: number,
+    slope: number,
+    dst: number,
+    n: number,
+    stride: number,
+    amount: number,
+    edge: number,
+    noise: number,
+    over: number,
+  ): void;
   warp(src: number, width: number, height: number, dst: number, plane: number, n: number, parameters: number, table: number): void;
   warpPlaces(src: number, width: number, height: number, dst: number, n: number, places: number, table: number): void;
   fringeStart(src: number, plane: number, dst: number, bytes: number, n: number, parameters: number): void;
-  extreme(src: number, scratch: number, dst: number, width: number, height: number, stride: number, radius: number, greatest: boolean): void;
-  fringeEnd(planes: number, bytes: number, purple: number, green: number, high: number, low: number, dst: number, plane: number, n: number, parameters: number, purpleShare: number, greenShare: number): void;
+  extreme(
+    src: number,
+    scratch: number,
+    dst: number,
+    width: number,
+    height: number,
+    stride: number,
+    radius: number,
+    greatest: boolean,
+  ): void;
+  fringeEnd(
+    planes: number,
+    bytes: number,
+    purple: number,
+    green: number,
+    high: number,
+    low: number,
+    dst: number,
+    plane: number,
+    n: number,
+    parameters: number,
+    purpleShare: number,
+    greenShare: number,
+  ): void;
   lensPlaces(places: number, n: number, parameters: number, radial: number): void;
   radialGain(r: number, g: number, b: number, n: number, places: number, cx: number, cy: number, unit: number, gain: number): void;
-  encode(r: number, g: number, b: number, n: number, parameters: number, dst: number, x: number, y: number, seed: number, bytes: number): void;
+  encode(
+    r: number,
+    g: number,
+    b: number,
+    n: number,
+    parameters: number,
+    dst: number,
+    x: number,
+    y: number,
+    seed: number,
+    bytes: number,
+  ): void;
   level(src: number, dst: number, width: number, parameters: number): void;
-  demosaic(n2: number, n1: number, c: number, s1: number, s2: number, r: number, g: number, b: number, width: number, phase: number, red: number, parameters: number): void;
+  demosaic(
+    n2: number,
+    n1: number,
+    c: number,
+    s1: number,
+    s2: number,
+    r: number,
+    g: number,
+    b: number,
+    width: number,
+    phase: number,
+    red: number,
+    parameters: number,
+  ): void;
   halve(row0: number, row1: number, dst: number, width: number): void;
 };
 
@@ -44,7 +101,13 @@ const page = 65536;
 /** Instantiates kernels.wasm. */
 export async function loadKernels(wasm: WebAssembly.Module | BufferSource): Promise<Kernels> {
   const module = wasm instanceof WebAssembly.Module ? wasm : await WebAssembly.compile(wasm);
-  const instance = await WebAssembly.instantiate(module, { env: { abort: () => { throw new Error('a kernel stopped'); } } });
+  const instance = await WebAssembly.instantiate(module, {
+    env: {
+      abort: () => {
+        throw new Error('a kernel stopped');
+      },
+    },
+  });
   const exports = instance.exports as unknown as Exports;
   const { memory } = exports;
   const base = page;

@@ -9,38 +9,84 @@ import { developPlanes, type Planes } from './render.ts';
 export type Maps = readonly (readonly Guide[])[];
 
 /** Window (share of the long edge) and the differences (EV) that count as texture, for fine, medium and coarse shapes. */
-const scales = [[1 / 110, 0.35], [1 / 34, 0.45], [1 / 9, 0.5]] as const;
+const scales = [
+  [1 / 110, 0.35],
+  [1 / 34, 0.45],
+  [1 / 9, 0.5],
+] as const;
 /** He, Sun, Tang 2009: what stays of haze so that distance can be felt, window, window and flatness of the refinement. */
-const kept = 0.95, patch = 1 / 60, refined = 1 / 18, flat = 0.3 ** 2;
+const kept = 0.95,
+  patch = 1 / 60,
+  refined = 1 / 18,
+  flat = 0.3 ** 2;
 
-const logLight = (planes: Planes, n: number): Float32Array => Float32Array.from({ length: n }, (_, i) => Math.log2(Math.max(1e-5, 0.2627 * planes[i]! + 0.678 * planes[n + i]! + 0.0593 * planes[2 * n + i]!)));
+const logLight = (planes: Planes, n: number): Float32Array =>
+  Float32Array.from({ length: n }, (_, i) =>
+    Math.log2(Math.max(1e-5, 0.2627 * planes[i]! + 0.678 * planes[n + i]! + 0.0593 * planes[2 * n + i]!)),
+  );
 
 /** Least of a square window, rows then columns. */
 function leastOf(values: Float32Array, width: number, height: number, radius: number): Float32Array {
-  const half = new Float32Array(values.length), out = new Float32Array(values.length);
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) { let v = Infinity; for (let k = Math.max(0, x - radius); k <= Math.min(width - 1, x + radius); k++) v = Math.min(v, values[y * width + k]!); half[y * width + x] = v; }
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) { let v = Infinity; for (let k = Math.max(0, y - radius); k <= Math.min(height - 1, y + radius); k++) v = Math.min(v, half[k * width + x]!); out[y * width + x] = v; }
+  const half = new Float32Array(values.length),
+    out = new Float32Array(values.length);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let v = Infinity;
+      for (let k = Math.max(0, x - radius); k <= Math.min(width - 1, x + radius); k++) v = Math.min(v, values[y * width + k]!);
+      half[y * width + x] = v;
+    }
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let v = Infinity;
+      for (let k = Math.max(0, y - radius); k <= Math.min(height - 1, y + radius); k++) v = Math.min(v, half[k * width + x]!);
+      out[y * width + x] = v;
+    }
   return out;
 }
 
 /** The transmission of haze and its air light, of linear planes (dark channel prior: He, Sun, Tang 2009). */
 export function hazeMap(planes: Planes, width: number, height: number): Guide {
-  const n = width * height, edge = Math.max(width, height), radius = Math.max(1, Math.round(edge * patch)), least = (light: readonly number[]): Float32Array => leastOf(Float32Array.from({ length: n }, (_, i) => Math.min(planes[i]! / light[0]!, planes[n + i]! / light[1]!, planes[2 * n + i]! / light[2]!)), width, height, radius);
+  const n = width * height,
+    edge = Math.max(width, height),
+    radius = Math.max(1, Math.round(edge * patch)),
+    least = (light: readonly number[]): Float32Array =>
+      leastOf(
+        Float32Array.from({ length: n }, (_, i) =>
+          Math.min(planes[i]! / light[0]!, planes[n + i]! / light[1]!, planes[2 * n + i]! / light[2]!),
+        ),
+        width,
+        height,
+        radius,
+      );
   // the air light: of the thousandth of the picture with the brightest dark channel, the mean
-  const dark = least([1, 1, 1]), brightest = dark.slice().sort()[n - Math.max(4, Math.round(n / 1000))]!, most = [...dark.keys()].filter((i) => dark[i]! >= brightest), light = [0, 1, 2].map((c) => Math.max(1e-4, most.reduce((sum, i) => sum + planes[c * n + i]!, 0) / most.length)) as [number, number, number];
+  const dark = least([1, 1, 1]),
+    brightest = dark.slice().sort()[n - Math.max(4, Math.round(n / 1000))]!,
+    most = [...dark.keys()].filter((i) => dark[i]! >= brightest),
+    light = [0, 1, 2].map((c) => Math.max(1e-4, most.reduce((sum, i) => sum + planes[c * n + i]!, 0) / most.length)) as [
+      number,
+      number,
+      number,
+    ];
   const through = least(light).map((v) => 1 - kept * Math.min(1, Math.max(0, v)));
   return { ...guidedFilter(logLight(planes, n), through, width, height, Math.max(2, Math.round(edge * refined)), flat), light };
 }
 
 /** Everything the passes of a plan need to know of the whole picture, from its small drawn plate; each pass sees the picture as it is before it. */
 export function mapsFor(kernels: Kernels, plan: Plan, small: Plate, guide: Guide | null): Maps {
-  const maps: (readonly Guide[])[] = plan.passes.map(() => []), { width, height } = small, n = width * height;
+  const maps: (readonly Guide[])[] = plan.passes.map(() => []),
+    { width, height } = small,
+    n = width * height;
   plan.passes.forEach((pass, i) => {
     if (!isMapPass(pass)) return;
     const planes = developPlanes(kernels, plan, small, i, { x: 0, y: 0, guide, maps });
-    if (pass.kernel === 'haze') { maps[i] = [hazeMap(planes, width, height)]; return; }
+    if (pass.kernel === 'haze') {
+      maps[i] = [hazeMap(planes, width, height)];
+      return;
+    }
     const light = logLight(planes, n);
-    maps[i] = scales.map(([share, ev]) => guidedFilter(light, light, width, height, Math.max(1, Math.round(Math.max(width, height) * share)), ev ** 2));
+    maps[i] = scales.map(([share, ev]) =>
+      guidedFilter(light, light, width, height, Math.max(1, Math.round(Math.max(width, height) * share)), ev ** 2),
+    );
   });
   return maps;
 }

@@ -22,34 +22,67 @@ const shareIntervals = 768;
 export function encodeParameters(space: OutputSpace): Float32Array {
   const known = tables.get(space);
   if (known) return known;
-  const toOutput = rec2020To(primaries[space]), fromLms = lmsTo(primaries[space]);
+  const toOutput = rec2020To(primaries[space]),
+    fromLms = lmsTo(primaries[space]);
   const limits = tableOver(intervals, (place) => chromaLimit(fromLms, ...directionAt(place))).slice(1);
   // how far outside the most saturated colours of Rec.2020 lie: its triangle's edges
-  let limit = 1.001, safe = 0;
-  const pure: Vector3[] = [[1, 0, 0], [0, 1, 0], [0, 0, 1], [1, 0, 0]];
-  for (let edge = 0; edge < 3; edge++) for (let t = 0; t <= 1; t += 1 / 64) {
-    const [L, a, b] = rec2020ToOklab(pure[edge]!.map((v, k) => v * (1 - t) + pure[edge + 1]![k]! * t) as unknown as Vector3), chroma = Math.hypot(a, b);
-    limit = Math.max(limit, chroma / L / chromaLimit(fromLms, a / chroma, b / chroma));
-  }
+  let limit = 1.001,
+    safe = 0;
+  const pure: Vector3[] = [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+    [1, 0, 0],
+  ];
+  for (let edge = 0; edge < 3; edge++)
+    for (let t = 0; t <= 1; t += 1 / 64) {
+      const [L, a, b] = rec2020ToOklab(pure[edge]!.map((v, k) => v * (1 - t) + pure[edge + 1]![k]! * t) as unknown as Vector3),
+        chroma = Math.hypot(a, b);
+      limit = Math.max(limit, chroma / L / chromaLimit(fromLms, a / chroma, b / chroma));
+    }
   for (let place = 0; place < 1; place += 1 / 512) {
-    const direction = directionAt(place), rgb = rgbAlong(fromLms, ...direction, threshold * chromaLimit(fromLms, ...direction));
+    const direction = directionAt(place),
+      rgb = rgbAlong(fromLms, ...direction, threshold * chromaLimit(fromLms, ...direction));
     safe = Math.max(safe, Math.min(...rgb) / Math.max(...rgb));
   }
   // what a colour between the primaries needs of its least channel so as to stay below the threshold; by bisection
-  const fromOutput = invert3(rec2020To(primaries[space])), far = (rgb: Vector3): boolean => {
-    const [L, a, b] = rec2020ToOklab(apply3(fromOutput, rgb)), chroma = Math.hypot(a, b), q = b / Math.max(1e-9, Math.abs(a) + Math.abs(b));
-    return chroma / L > threshold * limits[Math.round(((a >= 0 ? q + 1 : 3 - q) / 4) * intervals)]!;
-  };
+  const fromOutput = invert3(rec2020To(primaries[space])),
+    far = (rgb: Vector3): boolean => {
+      const [L, a, b] = rec2020ToOklab(apply3(fromOutput, rgb)),
+        chroma = Math.hypot(a, b),
+        q = b / Math.max(1e-9, Math.abs(a) + Math.abs(b));
+      return chroma / L > threshold * limits[Math.round(((a >= 0 ? q + 1 : 3 - q) / 4) * intervals)]!;
+    };
   const shares = Array.from({ length: shareIntervals + 1 }, (_, i) => {
-    const at = (i / shareIntervals) * 6 - 1, pure = [0, 2, 4].map((k) => { const away = Math.abs((((at - k + 3) % 6) + 6) % 6 - 3); return Math.min(1, Math.max(0, 2 - away)); });
-    let low = 0, high = 1;
-    for (let k = 0; k < 20; k++) { const middle = (low + high) / 2; if (far(pure.map((v) => v + (1 - v) * middle) as unknown as Vector3)) low = middle; else high = middle; }
+    const at = (i / shareIntervals) * 6 - 1,
+      pure = [0, 2, 4].map((k) => {
+        const away = Math.abs(((((at - k + 3) % 6) + 6) % 6) - 3);
+        return Math.min(1, Math.max(0, 2 - away));
+      });
+    let low = 0,
+      high = 1;
+    for (let k = 0; k < 20; k++) {
+      const middle = (low + high) / 2;
+      if (far(pure.map((v) => v + (1 - v) * middle) as unknown as Vector3)) low = middle;
+      else high = middle;
+    }
     return high;
   });
   const careful = shares.map((v, i) => Math.max(v, shares[Math.max(0, i - 1)]!, shares[Math.min(shareIntervals, i + 1)]!) * 1.01 + 0.001);
   const scale = (limit - threshold) / Math.pow(Math.pow((1 - threshold) / (limit - threshold), -power) - 1, 1 / power);
   const soft = tableOver(intervals, (t) => threshold + (2 * t) / Math.pow(1 + Math.pow((2 * t) / scale, power), 1 / power)).slice(1);
-  const numbers = Float32Array.from([...toOutput, ...rec2020ToLms, ...fromLms, safe * 1.02 + 1e-4, threshold, ...tableOver(intervals, (t) => encodeSrgb(t * t)), ...limits, ...soft, ...careful, careful[0]!]);
+  const numbers = Float32Array.from([
+    ...toOutput,
+    ...rec2020ToLms,
+    ...fromLms,
+    safe * 1.02 + 1e-4,
+    threshold,
+    ...tableOver(intervals, (t) => encodeSrgb(t * t)),
+    ...limits,
+    ...soft,
+    ...careful,
+    careful[0]!,
+  ]);
   tables.set(space, numbers);
   return numbers;
 }

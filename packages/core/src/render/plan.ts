@@ -22,7 +22,12 @@ export interface Plan {
 }
 
 /** What a plan needs to know of a frame. Without its size and what its file says of the lens, the lens' gain is left out. */
-export interface FrameBasis { profile: CameraProfile; seed: number; groundwork?: Groundwork | null; picture?: { width: number; height: number; fileLens?: FileLens | null } }
+export interface FrameBasis {
+  profile: CameraProfile;
+  seed: number;
+  groundwork?: Groundwork | null;
+  picture?: { width: number; height: number; fileLens?: FileLens | null };
+}
 
 /** The passes of one step at the look's strength; none when it is off. Steps are never changed in place, so they are kept with it. */
 export function passesOf(step: LookStep, lookStrength: number): Pass[] {
@@ -38,7 +43,8 @@ const stepPasses = new WeakMap<LookStep, { strength: number; passes: Pass[] }>()
 
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */
 export function lookPasses(look: Look | null): Pass[] {
-  const l = look ?? noLook, known = compiled.get(l);
+  const l = look ?? noLook,
+    known = compiled.get(l);
   if (known) return known;
   const passes = compileLook(l);
   compiled.set(l, passes);
@@ -58,15 +64,34 @@ function compileLook(l: Look): Pass[] {
 function gainPass({ lens, geometry }: Groundwork, picture: FrameBasis['picture']): Pass | null {
   if (!picture) return null;
   const known = gains.get(lens);
-  if (known && known.geometry === geometry && known.width === picture.width && known.height === picture.height && known.file === (picture.fileLens ?? null)) return known.pass;
-  const gain = lensGainOf(lens, picture.fileLens ?? null, picture), pass: Pass | null = gain && { kernel: 'lensGain', parameters: gainNumbers(gain, picture, viewOf(geometry, picture.width, picture.height, gain.map)) };
+  if (
+    known &&
+    known.geometry === geometry &&
+    known.width === picture.width &&
+    known.height === picture.height &&
+    known.file === (picture.fileLens ?? null)
+  )
+    return known.pass;
+  const gain = lensGainOf(lens, picture.fileLens ?? null, picture),
+    pass: Pass | null = gain && {
+      kernel: 'lensGain',
+      parameters: gainNumbers(gain, picture, viewOf(geometry, picture.width, picture.height, gain.map)),
+    };
   gains.set(lens, { geometry, width: picture.width, height: picture.height, file: picture.fileLens ?? null, pass });
   return pass;
 }
-const gains = new WeakMap<Groundwork['lens'], { geometry: Groundwork['geometry']; width: number; height: number; file: FileLens | null; pass: Pass | null }>();
+const gains = new WeakMap<
+  Groundwork['lens'],
+  { geometry: Groundwork['geometry']; width: number; height: number; file: FileLens | null; pass: Pass | null }
+>();
 
 /** Builds the plan for a frame with its groundwork under a look (null: the neutral response alone). */
 export function plan(look: Look | null, frame: FrameBasis, space: OutputSpace): Plan {
   const ground = frame.groundwork ?? plainGroundwork;
-  return { scene: sceneParameters(frame.profile, ground), passes: [...groundPasses(ground, gainPass(ground, frame.picture)), ...lookPasses(look)], space, seed: frame.seed };
+  return {
+    scene: sceneParameters(frame.profile, ground),
+    passes: [...groundPasses(ground, gainPass(ground, frame.picture)), ...lookPasses(look)],
+    space,
+    seed: frame.seed,
+  };
 }

@@ -3,7 +3,10 @@ import { addHistograms, histogramOf, type Histogram } from './histogram.ts';
 
 /** What can be read off a rendered picture besides its histogram. */
 export type ReadoutKind = 'histogram' | 'waveform' | 'parade' | 'vectors' | 'hues';
-export const waveWidth = 276, waveHeight = 128, vectorSide = 138, hueBins = 90;
+export const waveWidth = 276,
+  waveHeight = 128,
+  vectorSide = 138,
+  hueBins = 90;
 /** OKLab a and b at the edge of the vectorscope. */
 export const vectorReach = 0.32;
 /** Where skins of all depths lie round OKLab's hue circle, degrees (common practice, measured on skin reflectances: 40–65). */
@@ -14,46 +17,89 @@ export const skinHue = 52;
  * most 60 000, which `sampled` tells. `wave` is luma (or red, green, blue one after the other) by column and level,
  * `vectors` OKLab a (right) and b (up), `hues` the chroma found at each hue.
  */
-export interface Readouts { kind: ReadoutKind; histogram: Histogram; sampled: number; wave: Uint32Array | null; vectors: Uint32Array | null; hues: Float32Array | null }
+export interface Readouts {
+  kind: ReadoutKind;
+  histogram: Histogram;
+  sampled: number;
+  wave: Uint32Array | null;
+  vectors: Uint32Array | null;
+  hues: Float32Array | null;
+}
 
 const linear = Float32Array.from({ length: 256 }, (_, i) => decodeSrgb(i / 255));
 
 /** Cube roots of 0–1 over the square root, for counting; within 1e-4 above 0.0001. */
 const roots = Float32Array.from({ length: 8194 }, (_, i) => Math.cbrt((Math.min(8192, i) / 8192) ** 2));
-const quickRoot = (v: number): number => { const t = Math.sqrt(Math.min(1, v)) * 8192, i = t | 0; return roots[i]! + (roots[i + 1]! - roots[i]!) * (t - i); };
+const quickRoot = (v: number): number => {
+  const t = Math.sqrt(Math.min(1, v)) * 8192,
+    i = t | 0;
+  return roots[i]! + (roots[i + 1]! - roots[i]!) * (t - i);
+};
 /** OKLab of an 8-bit sRGB colour (Ottosson 2020, the published matrices for linear sRGB). */
 export function oklabOf8(r: number, g: number, b: number, root: (v: number) => number = Math.cbrt): [number, number, number] {
-  const R = linear[r]!, G = linear[g]!, B = linear[b]!;
-  const l = root(0.4122214708 * R + 0.5363325363 * G + 0.0514459929 * B), m = root(0.2119034982 * R + 0.6806995451 * G + 0.1073969566 * B), s = root(0.0883024619 * R + 0.2817188376 * G + 0.6299787005 * B);
-  return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
+  const R = linear[r]!,
+    G = linear[g]!,
+    B = linear[b]!;
+  const l = root(0.4122214708 * R + 0.5363325363 * G + 0.0514459929 * B),
+    m = root(0.2119034982 * R + 0.6806995451 * G + 0.1073969566 * B),
+    s = root(0.0883024619 * R + 0.2817188376 * G + 0.6299787005 * B);
+  return [
+    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
+    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
+  ];
 }
 
 /** The chroma found at each hue, of a regular sample of at most `most` pixels. */
 function huesOf(rgba: Uint8Array, most: number): Float32Array {
-  const n = rgba.length / 4, stride = Math.max(1, Math.ceil(n / most) | 1), hues = new Float32Array(hueBins);
+  const n = rgba.length / 4,
+    stride = Math.max(1, Math.ceil(n / most) | 1),
+    hues = new Float32Array(hueBins);
   for (let i = 0; i < n; i += stride) {
-    const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!, quickRoot), chroma = Math.hypot(a, b);
+    const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!, quickRoot),
+      chroma = Math.hypot(a, b);
     if (chroma > 0.004) hues[Math.floor(((Math.atan2(b, a) / (2 * Math.PI) + 1) % 1) * hueBins) % hueBins]! += chroma;
   }
   return hues;
 }
 
 /** Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). */
-export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, part: { x: number; y: number; width: number; height: number } | null = null): Readouts {
+export function readoutsOf(
+  rgba: Uint8Array,
+  width: number,
+  kind: ReadoutKind,
+  part: { x: number; y: number; width: number; height: number } | null = null,
+): Readouts {
   if (part) {
     const cut = new Uint8Array(part.width * part.height * 4);
-    for (let j = 0; j < part.height; j++) { const from = ((part.y + j) * width + part.x) * 4; cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4); }
+    for (let j = 0; j < part.height; j++) {
+      const from = ((part.y + j) * width + part.x) * 4;
+      cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4);
+    }
     return readoutsOf(cut, part.width, kind);
   }
-  const n = rgba.length / 4, out: Readouts = { kind, histogram: histogramOf(rgba), sampled: 0, wave: null, vectors: null, hues: huesOf(rgba, kind === 'hues' ? 60000 : 8000) };
+  const n = rgba.length / 4,
+    out: Readouts = {
+      kind,
+      histogram: histogramOf(rgba),
+      sampled: 0,
+      wave: null,
+      vectors: null,
+      hues: huesOf(rgba, kind === 'hues' ? 60000 : 8000),
+    };
   if (kind === 'histogram') return out;
-  if (kind === 'hues') { out.sampled = Math.min(n, 60000); return out; }
+  if (kind === 'hues') {
+    out.sampled = Math.min(n, 60000);
+    return out;
+  }
   // an odd stride, so that columns are not passed over
   const stride = Math.max(1, Math.ceil(n / 60000) | 1);
   if (kind === 'waveform' || kind === 'parade') out.wave = new Uint32Array(waveWidth * waveHeight * (kind === 'parade' ? 3 : 1));
   else out.vectors = new Uint32Array(vectorSide * vectorSide);
   for (let i = 0; i < n; i += stride) {
-    const r = rgba[i * 4]!, g = rgba[i * 4 + 1]!, b = rgba[i * 4 + 2]!;
+    const r = rgba[i * 4]!,
+      g = rgba[i * 4 + 1]!,
+      b = rgba[i * 4 + 2]!;
     out.sampled++;
     if (out.wave) {
       const column = Math.floor(((i % width) * waveWidth) / width);
@@ -62,7 +108,8 @@ export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, p
       continue;
     }
     const [, a, y] = oklabOf8(r, g, b, quickRoot);
-    const u = Math.round((0.5 + a / (2 * vectorReach)) * (vectorSide - 1)), v = Math.round((0.5 - y / (2 * vectorReach)) * (vectorSide - 1));
+    const u = Math.round((0.5 + a / (2 * vectorReach)) * (vectorSide - 1)),
+      v = Math.round((0.5 - y / (2 * vectorReach)) * (vectorSide - 1));
     if (u >= 0 && v >= 0 && u < vectorSide && v < vectorSide) out.vectors![v * vectorSide + u]!++;
   }
   return out;
@@ -70,13 +117,37 @@ export function readoutsOf(rgba: Uint8Array, width: number, kind: ReadoutKind, p
 
 /** Readouts of two parts of a picture as one. Both of the same kind. */
 export function addReadouts(a: Readouts, b: Readouts): Readouts {
-  const sum = <T extends Uint32Array | Float32Array>(x: T | null, y: T | null): T | null => (x && y ? (x.map((v: number, i: number) => v + y[i]!) as T) : null);
-  return { kind: a.kind, histogram: addHistograms(a.histogram, b.histogram), sampled: a.sampled + b.sampled, wave: sum(a.wave, b.wave), vectors: sum(a.vectors, b.vectors), hues: sum(a.hues, b.hues) };
+  const sum = <T extends Uint32Array | Float32Array>(x: T | null, y: T | null): T | null =>
+    x && y ? (x.map((v: number, i: number) => v + y[i]!) as T) : null;
+  return {
+    kind: a.kind,
+    histogram: addHistograms(a.histogram, b.histogram),
+    sampled: a.sampled + b.sampled,
+    wave: sum(a.wave, b.wave),
+    vectors: sum(a.vectors, b.vectors),
+    hues: sum(a.hues, b.hues),
+  };
 }
 
-export interface PointReading { rgb: [number, number, number]; linear: [number, number, number]; lightness: number; chroma: number; hueDegrees: number; zone: number }
+export interface PointReading {
+  rgb: [number, number, number];
+  linear: [number, number, number];
+  lightness: number;
+  chroma: number;
+  hueDegrees: number;
+  zone: number;
+}
 /** One pixel read: 0–255, display-linear, OKLCh, and the zone number 0–10 (a stop each, V being 18 % grey; Adams' zones, common practice). */
 export function pointReading(r: number, g: number, b: number): PointReading {
-  const [L, a, y] = oklabOf8(r, g, b), lin: [number, number, number] = [linear[r]!, linear[g]!, linear[b]!], luminance = 0.2126 * lin[0] + 0.7152 * lin[1] + 0.0722 * lin[2];
-  return { rgb: [r, g, b], linear: lin, lightness: L, chroma: Math.hypot(a, y), hueDegrees: ((Math.atan2(y, a) * 180) / Math.PI + 360) % 360, zone: Math.min(10, Math.max(0, 5 + Math.log2(Math.max(luminance, 1e-4) / 0.18))) };
+  const [L, a, y] = oklabOf8(r, g, b),
+    lin: [number, number, number] = [linear[r]!, linear[g]!, linear[b]!],
+    luminance = 0.2126 * lin[0] + 0.7152 * lin[1] + 0.0722 * lin[2];
+  return {
+    rgb: [r, g, b],
+    linear: lin,
+    lightness: L,
+    chroma: Math.hypot(a, y),
+    hueDegrees: ((Math.atan2(y, a) * 180) / Math.PI + 360) % 360,
+    zone: Math.min(10, Math.max(0, 5 + Math.log2(Math.max(luminance, 1e-4) / 0.18))),
+  };
 }

@@ -18,7 +18,26 @@ import { vibrance } from './vibrance/index.ts';
 import { warmth } from './warmth/index.ts';
 
 /** Every step kind there is, in the order a palette shows them. */
-export const stepKinds: readonly StepKind[] = [warmth, exposure, contrast, localContrast, haze, gel, mixer, neutral, tableStock, toneCurve, hueBands, colourRange, grade, saturation, vibrance, mono, cdl, tablePrint];
+export const stepKinds: readonly StepKind[] = [
+  warmth,
+  exposure,
+  contrast,
+  localContrast,
+  haze,
+  gel,
+  mixer,
+  neutral,
+  tableStock,
+  toneCurve,
+  hueBands,
+  colourRange,
+  grade,
+  saturation,
+  vibrance,
+  mono,
+  cdl,
+  tablePrint,
+];
 
 /** The declaration of a kind, or undefined. */
 export function stepKind(kind: string): StepKind | undefined {

@@ -8,18 +8,41 @@ export interface NumberParameter {
   type: 'number';
   label: string;
   unit: string;
-  min: number; max: number; default: number;
+  min: number;
+  max: number;
+  default: number;
   /** size of one nudge, and how many decimals are shown */
-  step: number; decimals: number;
+  step: number;
+  decimals: number;
 }
-export interface CurveParameter { type: 'curve'; label: string; default: readonly (readonly [number, number])[] }
+export interface CurveParameter {
+  type: 'curve';
+  label: string;
+  default: readonly (readonly [number, number])[];
+}
 /** One of a few words. */
-export interface ChoiceParameter { type: 'choice'; label: string; options: readonly (readonly [value: string, words: string])[]; default: string }
+export interface ChoiceParameter {
+  type: 'choice';
+  label: string;
+  options: readonly (readonly [value: string, words: string])[];
+  default: string;
+}
 /** A curve round the hue circle: handles of hue (degrees), value and width (degrees); none is zero everywhere. */
-export interface BandParameter { type: 'band'; label: string; unit: string; min: number; max: number; default: readonly BandHandle[] }
+export interface BandParameter {
+  type: 'band';
+  label: string;
+  unit: string;
+  min: number;
+  max: number;
+  default: readonly BandHandle[];
+}
 export type BandHandle = readonly [hue: number, value: number, width: number];
 /** A lookup table that stands in the look itself. */
-export interface TableParameter { type: 'table'; label: string; default: null }
+export interface TableParameter {
+  type: 'table';
+  label: string;
+  default: null;
+}
 export type Parameter = NumberParameter | CurveParameter | ChoiceParameter | BandParameter | TableParameter;
 export type CurvePoints = readonly (readonly [number, number])[];
 export type ParameterValue = number | string | CurvePoints | readonly BandHandle[] | StoredTable | null;
@@ -48,12 +71,25 @@ export function defineStep(kind: StepKind): StepKind {
 }
 
 /** A number parameter with its unit and range. */
-export function number(label: string, unit: string, min: number, max: number, value: number, step: number, decimals: number): NumberParameter {
+export function number(
+  label: string,
+  unit: string,
+  min: number,
+  max: number,
+  value: number,
+  step: number,
+  decimals: number,
+): NumberParameter {
   return { type: 'number', label, unit, min, max, default: value, step, decimals };
 }
 
 /** A choice parameter. */
-export const choice = (label: string, options: ChoiceParameter['options'], value: string): ChoiceParameter => ({ type: 'choice', label, options, default: value });
+export const choice = (label: string, options: ChoiceParameter['options'], value: string): ChoiceParameter => ({
+  type: 'choice',
+  label,
+  options,
+  default: value,
+});
 
 /** Reads a number parameter. */
 export const numberOf = (params: ParameterValues, name: string): number => params[name] as number;

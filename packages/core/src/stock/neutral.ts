@@ -14,20 +14,26 @@ export function neutralCoefficients(contrast: number, whiteEv: number): { n: num
   const least = Math.log2(1 / grey) / whiteEv;
   let n = contrast / (1 - grey);
   for (let i = 0; i < 40; i++) {
-    const u = n * whiteEv * Math.LN2, e = Math.exp(-u);
+    const u = n * whiteEv * Math.LN2,
+      e = Math.exp(-u);
     const value = (n * (1 - grey)) / (1 - e) - contrast;
     const slope = ((1 - grey) * (1 - e - u * e)) / (1 - e) ** 2;
     n = Math.max(1e-3, n - value / slope);
   }
   n = Math.max(n, least);
-  const a = grey ** n, b = (grey * 2 ** whiteEv) ** n;
+  const a = grey ** n,
+    b = (grey * 2 ** whiteEv) ** n;
   const kappa = Math.max(0, grey * b - a) / ((1 - grey) * a * b);
   return { n, gain: (1 + kappa * b) / b, kappa };
 }
 
 /** The neutral response: light to picture with no colour of its own. Strength moves its numbers from the defaults. */
 export const neutral = defineStep({
-  kind: 'neutral', lane: 'stock', name: 'Neutral response', purpose: 'Light to picture, no colour of its own', needs: ['plain', 'soft', 'firm', 'flat'],
+  kind: 'neutral',
+  lane: 'stock',
+  name: 'Neutral response',
+  purpose: 'Light to picture, no colour of its own',
+  needs: ['plain', 'soft', 'firm', 'flat'],
   params: {
     contrast: number('Contrast at middle grey', '', 0.8, 2.2, 1.28, 0.01, 2),
     whiteEv: number('White exposure', 'EV', 2.47, 6, 3.4, 0.05, 2),
@@ -42,10 +48,19 @@ export const neutral = defineStep({
     };
     const { n, gain, kappa } = neutralCoefficients(at('contrast'), at('whiteEv'));
     const toe = at('toe');
-    return [{ kernel: 'response', parameters: Float32Array.from([at('hueGuard') / 100, ...tableOver(8192, (t) => {
-      const power = (64 * t ** 4) ** n, y = (gain * power) / (1 + kappa * power);
-      return y * (1 - toe * Math.exp(-y / toeReach));
-    })]) }];
+    return [
+      {
+        kernel: 'response',
+        parameters: Float32Array.from([
+          at('hueGuard') / 100,
+          ...tableOver(8192, (t) => {
+            const power = (64 * t ** 4) ** n,
+              y = (gain * power) / (1 + kappa * power);
+            return y * (1 - toe * Math.exp(-y / toeReach));
+          }),
+        ]),
+      },
+    ];
   },
 });
 

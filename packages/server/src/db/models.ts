@@ -67,7 +67,13 @@ export class GroundworkPreset extends Model<InferAttributes<GroundworkPreset>, I
   declare createdAt: CreationOptional<Date>;
 }
 export type JobState = 'waiting' | 'running' | 'done' | 'cancelled';
-export interface JobSettings { folder?: string; file?: FileSettings; look?: Look | null; lookName?: string; lookRevision?: number | null }
+export interface JobSettings {
+  folder?: string;
+  file?: FileSettings;
+  look?: Look | null;
+  lookName?: string;
+  lookRevision?: number | null;
+}
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
   declare id: CreationOptional<number>;
   declare kind: 'import' | 'delivery';
@@ -93,16 +99,105 @@ export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttrib
 
 /** Binds the models to a database. Tables are made by the migrations, not here. */
 export function bindModels(sequelize: Sequelize): void {
-  const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: true } as const, text = DataTypes.TEXT, whole = DataTypes.INTEGER, real = DataTypes.DOUBLE, json = DataTypes.JSON;
-  const some = (type: typeof text | typeof whole | typeof real | typeof json): { type: typeof type; allowNull: false } => ({ type, allowNull: false });
-  const options = (tableName: string): { sequelize: Sequelize; tableName: string; updatedAt: false } => ({ sequelize, tableName, updatedAt: false });
+  const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: true } as const,
+    text = DataTypes.TEXT,
+    whole = DataTypes.INTEGER,
+    real = DataTypes.DOUBLE,
+    json = DataTypes.JSON;
+  const some = (type: typeof text | typeof whole | typeof real | typeof json): { type: typeof type; allowNull: false } => ({
+    type,
+    allowNull: false,
+  });
+  const options = (tableName: string): { sequelize: Sequelize; tableName: string; updatedAt: false } => ({
+    sequelize,
+    tableName,
+    updatedAt: false,
+  });
   const createdAt = DataTypes.DATE;
-  Shoot.init({ id, name: some(text), leadFrameId: whole, lookId: whole, lookRevision: whole, rendition: { type: text, allowNull: false, defaultValue: 'plain' }, createdAt }, options('shoots'));
-  Frame.init({ id, shootId: some(whole), name: some(text), path: some(text), hash: some(text), width: some(whole), height: some(whole), light: some(text), kelvin: some(real), tintDuv: some(real), facts: some(json), survey: some(json), signature: some(json), groundwork: { type: json, get(this: Frame) { const kept = this.getDataValue('groundwork') as Groundwork | null | undefined; return kept ? completed(kept) : null; } }, createdAt }, options('frames'));
+  Shoot.init(
+    {
+      id,
+      name: some(text),
+      leadFrameId: whole,
+      lookId: whole,
+      lookRevision: whole,
+      rendition: { type: text, allowNull: false, defaultValue: 'plain' },
+      createdAt,
+    },
+    options('shoots'),
+  );
+  Frame.init(
+    {
+      id,
+      shootId: some(whole),
+      name: some(text),
+      path: some(text),
+      hash: some(text),
+      width: some(whole),
+      height: some(whole),
+      light: some(text),
+      kelvin: some(real),
+      tintDuv: some(real),
+      facts: some(json),
+      survey: some(json),
+      signature: some(json),
+      groundwork: {
+        type: json,
+        get(this: Frame) {
+          const kept = this.getDataValue('groundwork') as Groundwork | null | undefined;
+          return kept ? completed(kept) : null;
+        },
+      },
+      createdAt,
+    },
+    options('frames'),
+  );
   LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt }, options('looks'));
-  LookRevision.init({ id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt }, options('look_revisions'));
+  LookRevision.init(
+    { id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt },
+    options('look_revisions'),
+  );
   Setting.init({ name: { type: text, primaryKey: true }, value: json }, { sequelize, tableName: 'settings', timestamps: false });
-  GroundworkPreset.init({ id, name: some(text), camera: text, isoFrom: some(real), isoTo: some(real), parts: some(json), groundwork: some(json), automatic: { type: DataTypes.BOOLEAN, allowNull: false }, createdAt }, options('groundwork_presets'));
-  Job.init({ id, kind: some(text), shootId: some(whole), state: some(text), settings: some(json), engineVersion: some(whole), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE, createdAt }, options('jobs'));
-  JobItem.init({ id, jobId: some(whole), frameId: whole, name: some(text), path: some(text), state: some(text), output: text, message: text, seconds: real }, { sequelize, tableName: 'job_items', timestamps: false });
+  GroundworkPreset.init(
+    {
+      id,
+      name: some(text),
+      camera: text,
+      isoFrom: some(real),
+      isoTo: some(real),
+      parts: some(json),
+      groundwork: some(json),
+      automatic: { type: DataTypes.BOOLEAN, allowNull: false },
+      createdAt,
+    },
+    options('groundwork_presets'),
+  );
+  Job.init(
+    {
+      id,
+      kind: some(text),
+      shootId: some(whole),
+      state: some(text),
+      settings: some(json),
+      engineVersion: some(whole),
+      startedAt: DataTypes.DATE,
+      finishedAt: DataTypes.DATE,
+      createdAt,
+    },
+    options('jobs'),
+  );
+  JobItem.init(
+    {
+      id,
+      jobId: some(whole),
+      frameId: whole,
+      name: some(text),
+      path: some(text),
+      state: some(text),
+      output: text,
+      message: text,
+      seconds: real,
+    },
+    { sequelize, tableName: 'job_items', timestamps: false },
+  );
 }

@@ -17,7 +17,15 @@ export function idOf(req: Request, name = 'id'): number {
 /** Answers with what the handler returns, as JSON. */
 export function answer(handler: (req: Request, res: Response) => Promise<unknown>): RequestHandler {
   return (req: Request, res: Response, next: NextFunction) => {
-    handler(req, res).then((value) => { if (!res.headersSent) res.json(value ?? {}); }, next);
+    handler(req, res).then((value) => {
+      if (!res.headersSent) res.json(value ?? {});
+    }, next);
   };
 }
-export const areaSchema = Joi.object<{ x?: number; y?: number; width?: number; height?: number; v?: string }>({ v: Joi.string().max(64), x: Joi.number().integer(), y: Joi.number().integer(), width: Joi.number().integer(), height: Joi.number().integer() }).and('x', 'y', 'width', 'height');
+export const areaSchema = Joi.object<{ x?: number; y?: number; width?: number; height?: number; v?: string }>({
+  v: Joi.string().max(64),
+  x: Joi.number().integer(),
+  y: Joi.number().integer(),
+  width: Joi.number().integer(),
+  height: Joi.number().integer(),
+}).and('x', 'y', 'width', 'height');

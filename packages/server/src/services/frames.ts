@@ -21,7 +21,12 @@ import { noteUse, pruneFullLevels } from './fullLevels.ts';
 import { lookAt } from './looks.ts';
 
 const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
-export interface Area { x: number; y: number; width: number; height: number }
+export interface Area {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
 
 export const frameById = async (id: number): Promise<Frame> => found(await Frame.findByPk(id), 'this frame');
 
@@ -31,13 +36,48 @@ const stampOf = (g: Groundwork | null): string => (g ? createHash('sha256').upda
 
 /** What the pages need to know of a frame. */
 export function frameView(f: Frame): object {
-  return { id: f.id, shootId: f.shootId, name: f.name, path: f.path, hash: f.hash, width: f.width, height: f.height, light: f.light, kelvin: f.kelvin, tintDuv: f.tintDuv, profile: f.facts.profile, camera: f.facts.camera, lens: f.facts.lens, mosaic: f.facts.mosaic, exif: f.facts.exif, signature: f.signature, noise: noiseOf(f), fileLens: f.facts.fileLens ?? null, lightSource: f.facts.lightSource ?? 0, neutral: f.facts.profile.asShotNeutral, groundwork: f.groundwork, groundStamp: stampOf(f.groundwork), output: outputSize(f.groundwork, f), missing: !existsSync(f.path) };
+  return {
+    id: f.id,
+    shootId: f.shootId,
+    name: f.name,
+    path: f.path,
+    hash: f.hash,
+    width: f.width,
+    height: f.height,
+    light: f.light,
+    kelvin: f.kelvin,
+    tintDuv: f.tintDuv,
+    profile: f.facts.profile,
+    camera: f.facts.camera,
+    lens: f.facts.lens,
+    mosaic: f.facts.mosaic,
+    exif: f.facts.exif,
+    signature: f.signature,
+    noise: noiseOf(f),
+    fileLens: f.facts.fileLens ?? null,
+    lightSource: f.facts.lightSource ?? 0,
+    neutral: f.facts.profile.asShotNeutral,
+    groundwork: f.groundwork,
+    groundStamp: stampOf(f.groundwork),
+    output: outputSize(f.groundwork, f),
+    missing: !existsSync(f.path),
+  };
 }
 
 function checkArea(size: { width: number; height: number }, level: number, area: Area | null): Area {
-  if (!(Number.isInteger(level) && level >= 0 && level < plateLevels)) throw new ServiceError(400, `there is no plate level ${level}; levels go from 0 to ${plateLevels - 1}`);
+  if (!(Number.isInteger(level) && level >= 0 && level < plateLevels))
+    throw new ServiceError(400, `there is no plate level ${level}; levels go from 0 to ${plateLevels - 1}`);
   const a = area ?? { x: 0, y: 0, ...size };
-  if (![a.x, a.y, a.width, a.height].every(Number.isInteger) || a.x < 0 || a.y < 0 || a.width < 1 || a.height < 1 || a.x + a.width > size.width || a.y + a.height > size.height) throw new ServiceError(400, `the area lies outside the picture, which is ${size.width} × ${size.height} at this level`);
+  if (
+    ![a.x, a.y, a.width, a.height].every(Number.isInteger) ||
+    a.x < 0 ||
+    a.y < 0 ||
+    a.width < 1 ||
+    a.height < 1 ||
+    a.x + a.width > size.width ||
+    a.y + a.height > size.height
+  )
+    throw new ServiceError(400, `the area lies outside the picture, which is ${size.width} × ${size.height} at this level`);
   return a;
 }
 
@@ -50,7 +90,12 @@ async function ensureLevel(pool: RenderPool, frame: Frame, level: number): Promi
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   // several pieces of one picture are asked for at once; it is decoded once
   const key = `${frame.hash}/${level === 0}`;
-  const work = underWay.get(key) ?? (level === 0 ? pool.run('ensureFullLevel', { path: frame.path, folder }) : pool.run('importRaw', { path: frame.path, plates: dataPath('plates') })).finally(() => underWay.delete(key));
+  const work =
+    underWay.get(key) ??
+    (level === 0
+      ? pool.run('ensureFullLevel', { path: frame.path, folder })
+      : pool.run('importRaw', { path: frame.path, plates: dataPath('plates') })
+    ).finally(() => underWay.delete(key));
   underWay.set(key, work);
   await work;
   if (level === 0) await pruneFullLevels(dataPath('plates'));
@@ -60,15 +105,54 @@ const underWay = new Map<string, Promise<unknown>>();
 
 /** Plate data of an area at a level. */
 export async function plateOf(pool: RenderPool, id: number, level: number, area: Area | null): Promise<Plate> {
-  const frame = await frameById(id), a = checkArea(levelSize(frame.width, frame.height, level), level, area);
+  const frame = await frameById(id),
+    a = checkArea(levelSize(frame.width, frame.height, level), level, area);
   const folder = await ensureLevel(pool, frame, level);
   return readPlate(folder, level, frame, a);
 }
 
 /** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
-export async function regionOf(pool: RenderPool, id: number, level: number, area: Area | null, look: Look | null): Promise<{ rgba: Uint8Array; width: number; height: number }> {
-  const frame = await frameById(id), known = Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1, folder = await ensureLevel(pool, frame, drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null }, known, null).level);
-  return await pool.run('renderRegion', { folder, level, full: { width: frame.width, height: frame.height }, area: area && checkArea(drawingOf(frame.groundwork, { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null }, level, null).whole, level, area), facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, space: 'srgb' });
+export async function regionOf(
+  pool: RenderPool,
+  id: number,
+  level: number,
+  area: Area | null,
+  look: Look | null,
+): Promise<{ rgba: Uint8Array; width: number; height: number }> {
+  const frame = await frameById(id),
+    known = Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1,
+    folder = await ensureLevel(
+      pool,
+      frame,
+      drawingOf(
+        frame.groundwork,
+        { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null },
+        known,
+        null,
+      ).level,
+    );
+  return await pool.run('renderRegion', {
+    folder,
+    level,
+    full: { width: frame.width, height: frame.height },
+    area:
+      area &&
+      checkArea(
+        drawingOf(
+          frame.groundwork,
+          { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null },
+          level,
+          null,
+        ).whole,
+        level,
+        area,
+      ),
+    facts: frame.facts,
+    hash: frame.hash,
+    look,
+    groundwork: frame.groundwork,
+    space: 'srgb',
+  });
 }
 
 let exactTurn: Promise<unknown> = Promise.resolve();
@@ -76,27 +160,66 @@ let exactTurn: Promise<unknown> = Promise.resolve();
  * The exact small picture of a frame under a look and groundwork that need not be saved. Width and height are at most 4096.
  * One is made at a time, so that one thread stays free for what the hand does; one nobody waits for any more is not begun.
  */
-export async function exactOf(pool: RenderPool, id: number, look: Look | null, groundwork: unknown, size: { width: number; height: number }, gone: () => boolean = () => false): Promise<Uint8Array> {
-  const frame = await frameById(id), read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
+export async function exactOf(
+  pool: RenderPool,
+  id: number,
+  look: Look | null,
+  groundwork: unknown,
+  size: { width: number; height: number },
+  gone: () => boolean = () => false,
+): Promise<Uint8Array> {
+  const frame = await frameById(id),
+    read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
   if ('message' in read) throw new ServiceError(400, read.message);
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   const full = outputSize(read.groundwork, frame);
-  if (size.width > full.width || size.height > full.height) throw new ServiceError(400, `the picture is only ${full.width} × ${full.height}`);
+  if (size.width > full.width || size.height > full.height)
+    throw new ServiceError(400, `the picture is only ${full.width} × ${full.height}`);
   const made = exactTurn.then(() => {
     if (gone()) throw new ServiceError(409, 'nobody waits for this view any more');
-    return pool.run('renderExact', { path: frame.path, hash: frame.hash, look, groundwork: read.groundwork, width: size.width, height: size.height });
+    return pool.run('renderExact', {
+      path: frame.path,
+      hash: frame.hash,
+      look,
+      groundwork: read.groundwork,
+      width: size.width,
+      height: size.height,
+    });
   });
   exactTurn = made.catch(() => {});
   return made;
 }
 
 /** The file of a small rendered picture; rendered when it is not in the cache. */
-export async function thumbOf(pool: RenderPool, id: number, lookId: number | null, revision: number | null, longEdge: number): Promise<string> {
-  const frame = await frameById(id), look = lookId === null ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain') : (await lookAt(lookId, revision ?? undefined)).document;
-  const key = createHash('sha256').update(JSON.stringify([engineVersion, frame.hash, frame.groundwork, look, longEdge])).digest('hex').slice(0, 32), file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
+export async function thumbOf(
+  pool: RenderPool,
+  id: number,
+  lookId: number | null,
+  revision: number | null,
+  longEdge: number,
+): Promise<string> {
+  const frame = await frameById(id),
+    look =
+      lookId === null
+        ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain')
+        : (await lookAt(lookId, revision ?? undefined)).document;
+  const key = createHash('sha256')
+      .update(JSON.stringify([engineVersion, frame.hash, frame.groundwork, look, longEdge]))
+      .digest('hex')
+      .slice(0, 32),
+    file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
   if (existsSync(file)) return file;
   const folder = await ensureLevel(pool, frame, plateLevels - 1);
-  await pool.run('renderThumb', { folder, full: { width: frame.width, height: frame.height }, facts: frame.facts, hash: frame.hash, look, groundwork: frame.groundwork, longEdge, file });
+  await pool.run('renderThumb', {
+    folder,
+    full: { width: frame.width, height: frame.height },
+    facts: frame.facts,
+    hash: frame.hash,
+    look,
+    groundwork: frame.groundwork,
+    longEdge,
+    file,
+  });
   return file;
 }
 
@@ -110,12 +233,31 @@ export async function saveGroundwork(id: number, document: unknown): Promise<Fra
 }
 
 /** The light that makes a place of the picture neutral (fractions of the picture after geometry, side in full-size pixels). */
-export async function balanceAt(pool: RenderPool, id: number, at: { x: number; y: number; size: number }, groundwork: unknown): Promise<Picked> {
-  const frame = await frameById(id), read = validateGroundwork(groundwork ?? plainGroundwork), level = at.size >= 12 ? 1 : 0, folder = await ensureLevel(pool, frame, level), size = levelSize(frame.width, frame.height, level);
+export async function balanceAt(
+  pool: RenderPool,
+  id: number,
+  at: { x: number; y: number; size: number },
+  groundwork: unknown,
+): Promise<Picked> {
+  const frame = await frameById(id),
+    read = validateGroundwork(groundwork ?? plainGroundwork),
+    level = at.size >= 12 ? 1 : 0,
+    folder = await ensureLevel(pool, frame, level),
+    size = levelSize(frame.width, frame.height, level);
   if ('message' in read) throw new ServiceError(400, read.message);
-  const view = viewAtLevel(drawnView(read.groundwork, { width: frame.width, height: frame.height, fileLens: frame.facts.fileLens ?? null }), level), [x, y] = placeOf(view, 1, at.x * view.width, at.y * view.height);
-  const side = Math.max(1, Math.round(at.size / 2 ** level)), clamp = (v: number, top: number): number => Math.min(top - side, Math.max(0, Math.round(v - side / 2)));
-  const area = { x: clamp(x, size.width), y: clamp(y, size.height), width: Math.min(side, size.width), height: Math.min(side, size.height) };
+  const view = viewAtLevel(
+      drawnView(read.groundwork, { width: frame.width, height: frame.height, fileLens: frame.facts.fileLens ?? null }),
+      level,
+    ),
+    [x, y] = placeOf(view, 1, at.x * view.width, at.y * view.height);
+  const side = Math.max(1, Math.round(at.size / 2 ** level)),
+    clamp = (v: number, top: number): number => Math.min(top - side, Math.max(0, Math.round(v - side / 2)));
+  const area = {
+    x: clamp(x, size.width),
+    y: clamp(y, size.height),
+    width: Math.min(side, size.width),
+    height: Math.min(side, size.height),
+  };
   const picked = pickNeutral(await readPlate(folder, level, frame, area), frame.facts.profile, { x: 0.5, y: 0.5 }, side);
   if ('message' in picked) throw new ServiceError(422, picked.message);
   return picked;
@@ -123,7 +265,10 @@ export async function balanceAt(pool: RenderPool, id: number, at: { x: number; y
 
 /** Automatic balance of a frame. */
 export async function automaticBalance(pool: RenderPool, id: number): Promise<{ kelvin: number; tintDuv: number }> {
-  const frame = await frameById(id), level = plateLevels - 2, folder = await ensureLevel(pool, frame, level), size = levelSize(frame.width, frame.height, level);
+  const frame = await frameById(id),
+    level = plateLevels - 2,
+    folder = await ensureLevel(pool, frame, level),
+    size = levelSize(frame.width, frame.height, level);
   const found = autoBalance(await readPlate(folder, level, frame, { x: 0, y: 0, ...size }), frame.facts.profile);
   if (!found) throw new ServiceError(422, 'nothing in this picture looks grey under any usual light; pick something neutral instead');
   return found;
@@ -131,15 +276,18 @@ export async function automaticBalance(pool: RenderPool, id: number): Promise<{ 
 
 /** Points a missing frame at its file again; refused when the content is another. */
 export async function findAgain(id: number, path: string): Promise<Frame> {
-  const frame = await frameById(id), at = resolve(path);
+  const frame = await frameById(id),
+    at = resolve(path);
   if (!existsSync(at)) throw new ServiceError(400, `${at} is not there`);
-  if ((await contentHash(at)) !== frame.hash) throw new ServiceError(400, `${basename(at)} is another picture than ${frame.name}: its content differs`);
+  if ((await contentHash(at)) !== frame.hash)
+    throw new ServiceError(400, `${basename(at)} is another picture than ${frame.name}: its content differs`);
   return frame.update({ path: at });
 }
 
 /** Takes a frame out of its shoot. The raw file is not touched unless Dyepot made the copy itself (an upload). */
 export async function removeFrame(id: number): Promise<void> {
-  const frame = await frameById(id), others = await Frame.count({ where: { hash: frame.hash } });
+  const frame = await frameById(id),
+    others = await Frame.count({ where: { hash: frame.hash } });
   await frame.destroy();
   if (others > 1) return;
   await rm(plateFolder(frame.hash), { recursive: true, force: true });

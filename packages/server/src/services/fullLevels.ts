@@ -8,19 +8,27 @@ const room = 6e9;
 const small = 24e6;
 
 /** Notes that a full level is in use. */
-export const noteUse = (file: string): Promise<void> => { const now = new Date(); return utimes(file, now, now).catch(() => {}); };
+export const noteUse = (file: string): Promise<void> => {
+  const now = new Date();
+  return utimes(file, now, now).catch(() => {});
+};
 
 /** Deletes the full levels used longest ago until the rest has room. Returns how many went. */
 export async function pruneFullLevels(plates: string, keep = room): Promise<number> {
   const files: { file: string; size: number; used: number }[] = [];
   for (const hash of await readdir(plates)) {
-    const file = levelFile(join(plates, hash), 0), s = await stat(file).catch(() => null);
+    const file = levelFile(join(plates, hash), 0),
+      s = await stat(file).catch(() => null);
     if (s && s.size >= small) files.push({ file, size: s.size, used: s.mtimeMs });
   }
-  let total = 0, gone = 0;
+  let total = 0,
+    gone = 0;
   for (const { file, size } of files.sort((a, b) => b.used - a.used)) {
     total += size;
-    if (total > keep && size < total) { await rm(file, { force: true }); gone++; }
+    if (total > keep && size < total) {
+      await rm(file, { force: true });
+      gone++;
+    }
   }
   return gone;
 }

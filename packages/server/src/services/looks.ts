@@ -9,7 +9,14 @@ import { found, ServiceError } from './errors.ts';
 
 let kernels: Promise<Kernels> | null = null;
 
-export interface LookSummary { id: number; name: string; family: string; revision: number; strip: string[]; document: Look }
+export interface LookSummary {
+  id: number;
+  name: string;
+  family: string;
+  revision: number;
+  strip: string[];
+  document: Look;
+}
 
 function checked(document: unknown): Look {
   const read = validateLook(document);
@@ -44,13 +51,18 @@ export async function createLook(document: unknown): Promise<LookSummary> {
 
 /** Saves the next revision of a look; earlier ones stay. */
 export async function saveRevision(id: number, document: unknown): Promise<LookSummary> {
-  const look = checked(document), record = found(await LookRecord.findByPk(id), 'this look');
+  const look = checked(document),
+    record = found(await LookRecord.findByPk(id), 'this look');
   await record.update({ name: look.name, family: look.family, revision: record.revision + 1 });
   return store(record, look);
 }
 
 export async function revisionsOf(id: number): Promise<{ revision: number; createdAt: Date; strip: string[] }[]> {
-  return (await LookRevision.findAll({ where: { lookId: id }, order: [['revision', 'DESC']] })).map((r) => ({ revision: r.revision, createdAt: r.createdAt, strip: r.strip }));
+  return (await LookRevision.findAll({ where: { lookId: id }, order: [['revision', 'DESC']] })).map((r) => ({
+    revision: r.revision,
+    createdAt: r.createdAt,
+    strip: r.strip,
+  }));
 }
 
 /** Takes a look off the shelf; refused while a shoot wears it. */

@@ -11,17 +11,30 @@ import type { RenderPool } from '../work/pool.ts';
 import type { BakeFormat, Baked } from '../work/tableFile.ts';
 import { ServiceError } from './errors.ts';
 
-const largest = 300e6, mostWaiting = 8;
-interface Given { path: string; name: string }
+const largest = 300e6,
+  mostWaiting = 8;
+interface Given {
+  path: string;
+  name: string;
+}
 const waiting = new Map<string, Given>();
 
 /** Keeps a file sent to the server for as long as it is worked on; it is written to disk as it comes. */
 async function receive(body: Readable, name: string): Promise<Given> {
-  const folder = dataPath('uploads', `table-${randomUUID()}`), path = join(folder, 'file');
+  const folder = dataPath('uploads', `table-${randomUUID()}`),
+    path = join(folder, 'file');
   await mkdir(folder, { recursive: true });
   let size = 0;
-  body.on('data', (chunk: Buffer) => { size += chunk.length; if (size > largest) body.destroy(new ServiceError(413, `${name} is larger than ${largest / 1e6} MB`)); });
-  try { await pipeline(body, createWriteStream(path)); } catch (error) { await rm(folder, { recursive: true, force: true }); throw error; }
+  body.on('data', (chunk: Buffer) => {
+    size += chunk.length;
+    if (size > largest) body.destroy(new ServiceError(413, `${name} is larger than ${largest / 1e6} MB`));
+  });
+  try {
+    await pipeline(body, createWriteStream(path));
+  } catch (error) {
+    await rm(folder, { recursive: true, force: true });
+    throw error;
+  }
   return { path, name: basename(name.replaceAll('\\', '/')).slice(0, 200) };
 }
 const forget = (given: Given): Promise<void> => rm(join(given.path, '..'), { recursive: true, force: true });
@@ -29,26 +42,46 @@ const forget = (given: Given): Promise<void> => rm(join(given.path, '..'), { rec
 /** Reads a table file that is being sent. */
 export async function readTable(pool: RenderPool, body: Readable, name: string): Promise<object> {
   const given = await receive(body, name);
-  try { return await pool.run('readTable', given); } finally { await forget(given); }
+  try {
+    return await pool.run('readTable', given);
+  } finally {
+    await forget(given);
+  }
 }
 /** Takes one picture of a pair; `fit` names it by what this returns. */
 export async function takePicture(body: Readable, name: string): Promise<{ id: string }> {
   const id = randomUUID();
   waiting.set(id, await receive(body, name));
   // pictures sent and never fitted are not kept for ever
-  for (const [old, given] of [...waiting].slice(0, -mostWaiting)) { waiting.delete(old); await forget(given); }
+  for (const [old, given] of [...waiting].slice(0, -mostWaiting)) {
+    waiting.delete(old);
+    await forget(given);
+  }
   return { id };
 }
 /** The table that takes the one picture to the other. */
 export async function fitPair(pool: RenderPool, before: string, after: string, size: number): Promise<object> {
   const [a, b] = [waiting.get(before), waiting.get(after)];
   if (!a || !b) throw new ServiceError(404, 'send both pictures first');
-  try { return await pool.run('fitPair', { before: a, after: b, size }); } finally { waiting.delete(before); waiting.delete(after); await Promise.all([forget(a), forget(b)]); }
+  try {
+    return await pool.run('fitPair', { before: a, after: b, size });
+  } finally {
+    waiting.delete(before);
+    waiting.delete(after);
+    await Promise.all([forget(a), forget(b)]);
+  }
 }
 /** What a bake would leave out and how near it would come. */
-export const bakeReport = (pool: RenderPool, look: Look, format: BakeFormat, size: number, input: Encoding): Promise<Omit<Baked, 'file'>> => pool.run('bake', { look, format, size, input, out: null });
+export const bakeReport = (pool: RenderPool, look: Look, format: BakeFormat, size: number, input: Encoding): Promise<Omit<Baked, 'file'>> =>
+  pool.run('bake', { look, format, size, input, out: null });
 /** A baked table's bytes. */
 export async function bakeFile(pool: RenderPool, look: Look, format: BakeFormat, size: number, input: Encoding): Promise<Buffer> {
-  const folder = dataPath('uploads', `bake-${randomUUID()}`), out = join(folder, 'table');
-  try { await pool.run('bake', { look, format, size, input, out }); return await readFile(out); } finally { await rm(folder, { recursive: true, force: true }); }
+  const folder = dataPath('uploads', `bake-${randomUUID()}`),
+    out = join(folder, 'table');
+  try {
+    await pool.run('bake', { look, format, size, input, out });
+    return await readFile(out);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
 }

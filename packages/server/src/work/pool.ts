@@ -4,7 +4,17 @@ import { distFile } from '../places.ts';
 import type * as Tasks from './tasks.ts';
 
 /** The names of what a render worker does. */
-export type TaskName = 'importRaw' | 'ensureFullLevel' | 'renderRegion' | 'renderThumb' | 'renderExact' | 'deliver' | 'readLensShelf' | 'readTable' | 'fitPair' | 'bake';
+export type TaskName =
+  | 'importRaw'
+  | 'ensureFullLevel'
+  | 'renderRegion'
+  | 'renderThumb'
+  | 'renderExact'
+  | 'deliver'
+  | 'readLensShelf'
+  | 'readTable'
+  | 'fitPair'
+  | 'bake';
 type Answer<N extends TaskName> = Awaited<ReturnType<(typeof Tasks)[N]>>;
 
 export interface RenderPool {
@@ -18,10 +28,15 @@ export function openPool(threads = 2): RenderPool {
   let closing = false;
   return {
     async run(name, task) {
-      const answer = (await pool.run({ name, task }).catch((error: unknown) => { throw closing ? new PlainError('Dyepot is being closed') : error; })) as { value: never } | { plain: string };
+      const answer = (await pool.run({ name, task }).catch((error: unknown) => {
+        throw closing ? new PlainError('Dyepot is being closed') : error;
+      })) as { value: never } | { plain: string };
       if ('plain' in answer) throw new PlainError(answer.plain);
       return answer.value;
     },
-    close() { closing = true; return pool.destroy(); },
+    close() {
+      closing = true;
+      return pool.destroy();
+    },
   };
 }

@@ -28,22 +28,77 @@ import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } fr
 export { readLensShelf } from './lensShelf.ts';
 
 /** A table file as it can stand in a look, with what there is to say of it. */
-export async function readTable({ path, name }: { path: string; name: string }): Promise<{ table: StoredTable; corrections: NamedCdl[]; warnings: string[] }> {
-  const read = await readTableFile(readFileSync(path), name), small = forLook(read.table);
-  return { table: storeTable(small.table), corrections: read.corrections, warnings: [...read.warnings, ...small.warnings, ...inspectTable(small.table).warnings] };
+export async function readTable({
+  path,
+  name,
+}: {
+  path: string;
+  name: string;
+}): Promise<{ table: StoredTable; corrections: NamedCdl[]; warnings: string[] }> {
+  const read = await readTableFile(readFileSync(path), name),
+    small = forLook(read.table);
+  return {
+    table: storeTable(small.table),
+    corrections: read.corrections,
+    warnings: [...read.warnings, ...small.warnings, ...inspectTable(small.table).warnings],
+  };
 }
 /** The table that takes one picture to another of the same size. */
-export async function fitPair({ before, after, size }: { before: { path: string; name: string }; after: { path: string; name: string }; size: number }): Promise<{ table: StoredTable; coverage: number; mean: number; worst: number; warnings: string[] }> {
+export async function fitPair({
+  before,
+  after,
+  size,
+}: {
+  before: { path: string; name: string };
+  after: { path: string; name: string };
+  size: number;
+}): Promise<{ table: StoredTable; coverage: number; mean: number; worst: number; warnings: string[] }> {
   const [a, b] = [await readPixels(readFileSync(before.path), before.name), await readPixels(readFileSync(after.path), after.name)];
-  if (a.width !== b.width || a.height !== b.height) throw new PlainError(`${before.name} is ${a.width} × ${a.height} and ${after.name} is ${b.width} × ${b.height}; the two must be the same size`);
-  const unit = (p: Uint8Array | Uint16Array): Float32Array => { const top = p.BYTES_PER_ELEMENT === 1 ? 255 : 65535; return Float32Array.from(p, (v) => v / top); }, from = unit(a.pixels), to = unit(b.pixels), table = fitTable(from, to, size, `${basename(after.name, extname(after.name))}, recovered`), report = fitReport(table, from, to);
-  const warnings = [...(report.coverage < 0.12 ? [`The pictures hold only ${(report.coverage * 100).toFixed(0)} % of the cube's colours; elsewhere the table goes on smoothly, by guess.`] : []), ...(report.mean > 3 ? [`On average ${report.mean.toFixed(1)} codes are left between the table and the picture: something in it is no matter of colour alone (sharpening, masks, another crop).`] : [])];
+  if (a.width !== b.width || a.height !== b.height)
+    throw new PlainError(
+      `${before.name} is ${a.width} × ${a.height} and ${after.name} is ${b.width} × ${b.height}; the two must be the same size`,
+    );
+  const unit = (p: Uint8Array | Uint16Array): Float32Array => {
+      const top = p.BYTES_PER_ELEMENT === 1 ? 255 : 65535;
+      return Float32Array.from(p, (v) => v / top);
+    },
+    from = unit(a.pixels),
+    to = unit(b.pixels),
+    table = fitTable(from, to, size, `${basename(after.name, extname(after.name))}, recovered`),
+    report = fitReport(table, from, to);
+  const warnings = [
+    ...(report.coverage < 0.12
+      ? [
+          `The pictures hold only ${(report.coverage * 100).toFixed(0)} % of the cube's colours; elsewhere the table goes on smoothly, by guess.`,
+        ]
+      : []),
+    ...(report.mean > 3
+      ? [
+          `On average ${report.mean.toFixed(1)} codes are left between the table and the picture: something in it is no matter of colour alone (sharpening, masks, another crop).`,
+        ]
+      : []),
+  ];
   return { table: storeTable(table), ...report, warnings };
 }
 /** A look baked to a file. */
-export async function bake({ look, format, size, input, out }: { look: Look; format: BakeFormat; size: number; input: Encoding; out: string | null }): Promise<Omit<Baked, 'file'>> {
+export async function bake({
+  look,
+  format,
+  size,
+  input,
+  out,
+}: {
+  look: Look;
+  format: BakeFormat;
+  size: number;
+  input: Encoding;
+  out: string | null;
+}): Promise<Omit<Baked, 'file'>> {
   const { file, ...rest } = await bakeFile(await kernels(), look, format, size, input);
-  if (out) { makeFolder(dirname(out)); writeWhole(out, file); }
+  if (out) {
+    makeFolder(dirname(out));
+    writeWhole(out, file);
+  }
   return rest;
 }
 
@@ -89,7 +144,16 @@ async function decodePlate(path: string, noisy: boolean): Promise<{ facts: RawFa
   return { facts: noisy ? { ...facts, noise: estimateNoise(raw, facts) } : facts, plate: makePlate(await kernels(), raw, facts) };
 }
 
-export interface Imported { hash: string; facts: RawFacts; width: number; height: number; survey: Survey; signature: number[]; kelvin: number; tintDuv: number }
+export interface Imported {
+  hash: string;
+  facts: RawFacts;
+  width: number;
+  height: number;
+  survey: Survey;
+  signature: number[];
+  kelvin: number;
+  tintDuv: number;
+}
 
 /** Reads a raw: its facts, its plate's smaller levels into `plates/<hash>`, its survey. */
 export async function importRaw({ path, plates }: { path: string; plates: string }): Promise<Imported> {
@@ -117,18 +181,31 @@ export async function ensureFullLevel({ path, folder }: { path: string; folder: 
 }
 
 /** A rectangle of a plate level on disk, as three planes. */
-export async function readPlate(folder: string, level: number, full: { width: number; height: number }, area: { x: number; y: number; width: number; height: number }): Promise<Plate> {
-  const size = levelSize(full.width, full.height, level), data = new Uint16Array(area.width * area.height * 3), n = size.width * size.height;
+export async function readPlate(
+  folder: string,
+  level: number,
+  full: { width: number; height: number },
+  area: { x: number; y: number; width: number; height: number },
+): Promise<Plate> {
+  const size = levelSize(full.width, full.height, level),
+    data = new Uint16Array(area.width * area.height * 3),
+    n = size.width * size.height;
   const file = await open(levelFile(folder, level), 'r');
   try {
     for (let c = 0; c < 3; c++) {
       if (area.width === size.width) {
-        await file.read(new Uint8Array(data.buffer, c * area.width * area.height * 2, area.width * area.height * 2), 0, area.width * area.height * 2, (c * n + area.y * size.width) * 2);
+        await file.read(
+          new Uint8Array(data.buffer, c * area.width * area.height * 2, area.width * area.height * 2),
+          0,
+          area.width * area.height * 2,
+          (c * n + area.y * size.width) * 2,
+        );
         continue;
       }
       const rows = new Uint16Array(area.height * size.width);
       await file.read(new Uint8Array(rows.buffer), 0, rows.byteLength, (c * n + area.y * size.width) * 2);
-      for (let j = 0; j < area.height; j++) data.set(rows.subarray(j * size.width + area.x, j * size.width + area.x + area.width), (c * area.height + j) * area.width);
+      for (let j = 0; j < area.height; j++)
+        data.set(rows.subarray(j * size.width + area.x, j * size.width + area.x + area.width), (c * area.height + j) * area.width);
     }
   } finally {
     await file.close();
@@ -136,62 +213,135 @@ export async function readPlate(folder: string, level: number, full: { width: nu
   return { width: area.width, height: area.height, data };
 }
 
-export interface RegionTask { folder: string; level: number; full: { width: number; height: number }; area: Area | null; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; space: FileSettings['space'] }
-
-/** A frame as its drawings need it. */
-const drawn = (size: { width: number; height: number }, facts: RawFacts): DrawnFrame => ({ width: size.width, height: size.height, noise: facts.noise ?? usualNoise(facts.exif.iso), neutral: facts.profile.asShotNeutral, fileLens: facts.fileLens ?? null });
-
-/** Renders a region of a level to RGBA; null is the whole picture. */
-export const renderRegion = async (t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> => { const { pixels, ...size } = await region(t, 'rgba8'); return { rgba: pixels, ...size }; };
-async function region(t: RegionTask, form: Form): Promise<{ pixels: Uint8Array<ArrayBuffer>; width: number; height: number }> {
-  const k = await kernels(), frame = drawn(t.full, t.facts), drawing = drawingOf(t.groundwork, frame, t.level, t.area), p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space);
-  const plate = drawPlate(k, drawing, await readPlate(t.folder, drawing.level, t.full, drawing.source)), small = guideDrawing(t.groundwork, frame);
-  const known = needsGuide(p) ? wholeFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
-  return { pixels: render(k, p, plate, { ...drawing.area, whole: drawing.whole, ...known }, form), width: plate.width, height: plate.height };
+export interface RegionTask {
+  folder: string;
+  level: number;
+  full: { width: number; height: number };
+  area: Area | null;
+  facts: RawFacts;
+  hash: string;
+  look: Look | null;
+  groundwork: Groundwork | null;
+  space: FileSettings['space'];
 }
 
-export interface ThumbTask { folder: string; full: { width: number; height: number }; facts: RawFacts; hash: string; look: Look | null; groundwork: Groundwork | null; longEdge: number; file: string }
+/** A frame as its drawings need it. */
+const drawn = (size: { width: number; height: number }, facts: RawFacts): DrawnFrame => ({
+  width: size.width,
+  height: size.height,
+  noise: facts.noise ?? usualNoise(facts.exif.iso),
+  neutral: facts.profile.asShotNeutral,
+  fileLens: facts.fileLens ?? null,
+});
+
+/** Renders a region of a level to RGBA; null is the whole picture. */
+export const renderRegion = async (t: RegionTask): Promise<{ rgba: Uint8Array<ArrayBuffer>; width: number; height: number }> => {
+  const { pixels, ...size } = await region(t, 'rgba8');
+  return { rgba: pixels, ...size };
+};
+async function region(t: RegionTask, form: Form): Promise<{ pixels: Uint8Array<ArrayBuffer>; width: number; height: number }> {
+  const k = await kernels(),
+    frame = drawn(t.full, t.facts),
+    drawing = drawingOf(t.groundwork, frame, t.level, t.area),
+    p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space);
+  const plate = drawPlate(k, drawing, await readPlate(t.folder, drawing.level, t.full, drawing.source)),
+    small = guideDrawing(t.groundwork, frame);
+  const known = needsGuide(p) ? wholeFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
+  return {
+    pixels: render(k, p, plate, { ...drawing.area, whole: drawing.whole, ...known }, form),
+    width: plate.width,
+    height: plate.height,
+  };
+}
+
+export interface ThumbTask {
+  folder: string;
+  full: { width: number; height: number };
+  facts: RawFacts;
+  hash: string;
+  look: Look | null;
+  groundwork: Groundwork | null;
+  longEdge: number;
+  file: string;
+}
 
 /** Renders a small JPEG of a frame into the cache. */
 export async function renderThumb(t: ThumbTask): Promise<void> {
   let level = plateLevels - 1;
   while (level > 0 && Math.max(t.full.width, t.full.height) >> level < t.longEdge) level--;
   // the full level may not be kept; a smaller one then serves
-  while (level < plateLevels - 1 && !existsSync(levelFile(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level))) level++;
+  while (level < plateLevels - 1 && !existsSync(levelFile(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level)))
+    level++;
   const { pixels, width, height } = await region({ ...t, level, area: null, space: 'srgb' }, 'rgb8');
   writeWhole(t.file, await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }, null));
 }
 
-export interface ExactTask { path: string; hash: string; look: Look | null; groundwork: Groundwork | null; width: number; height: number }
+export interface ExactTask {
+  path: string;
+  hash: string;
+  look: Look | null;
+  groundwork: Groundwork | null;
+  width: number;
+  height: number;
+}
 
 /** The full-size render scaled down in linear light to RGBA of a given size: what a delivered file looks like, small. */
 export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>> {
   const { pixels, width, height } = await renderFull(t.path, t.hash, t.look, t.groundwork, 'srgb', () => 16);
-  const small = await scaleDown(pixels as Uint16Array, width, height, t), out = new Uint8Array(t.width * t.height * 4);
-  for (let i = 0; i < t.width * t.height; i++) { for (let c = 0; c < 3; c++) out[i * 4 + c] = Math.round(small[i * 3 + c]! / 257); out[i * 4 + 3] = 255; }
+  const small = await scaleDown(pixels as Uint16Array, width, height, t),
+    out = new Uint8Array(t.width * t.height * 4);
+  for (let i = 0; i < t.width * t.height; i++) {
+    for (let c = 0; c < 3; c++) out[i * 4 + c] = Math.round(small[i * 3 + c]! / 257);
+    out[i * 4 + 3] = 255;
+  }
   return out;
 }
 
 /** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
-async function renderFull(path: string, known: string | null, look: Look | null, groundwork: Groundwork | null, space: FileSettings['space'], depthFor: (width: number, height: number) => 8 | 16): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number; facts: RawFacts }> {
-  const k = await kernels(), [hash, { facts, plate: decoded }] = await Promise.all([known ?? contentHash(path), decodePlate(path, groundwork !== null && !partIsPlain(groundwork, 'detail'))]), frame = drawn(decoded, facts);
-  const p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame }, space), guided = guideDrawing(groundwork, frame);
+async function renderFull(
+  path: string,
+  known: string | null,
+  look: Look | null,
+  groundwork: Groundwork | null,
+  space: FileSettings['space'],
+  depthFor: (width: number, height: number) => 8 | 16,
+): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number; facts: RawFacts }> {
+  const k = await kernels(),
+    [hash, { facts, plate: decoded }] = await Promise.all([
+      known ?? contentHash(path),
+      decodePlate(path, groundwork !== null && !partIsPlain(groundwork, 'detail')),
+    ]),
+    frame = drawn(decoded, facts);
+  const p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame }, space),
+    guided = guideDrawing(groundwork, frame);
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
-  const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded), { width, height } = plate, depth = depthFor(width, height);
+  const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded),
+    { width, height } = plate,
+    depth = depthFor(width, height);
   const bytes = render(k, p, plate, { x: 0, y: 0, ...about }, depth === 8 ? 'rgb8' : 'rgb16');
   return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height, facts };
 }
 
-export interface DeliverTask { path: string; hash: string | null; look: Look | null; groundwork: Groundwork | null; settings: FileSettings; out: string }
+export interface DeliverTask {
+  path: string;
+  hash: string | null;
+  look: Look | null;
+  groundwork: Groundwork | null;
+  settings: FileSettings;
+  out: string;
+}
 
 /** Renders a raw file at full size and writes the finished file. */
 export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
-  const { pixels, width, height, facts } = await renderFull(t.path, t.hash, t.look, t.groundwork, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
+  const { pixels, width, height, facts } = await renderFull(t.path, t.hash, t.look, t.groundwork, t.settings.space, (w, h) =>
+    renderDepth(t.settings, w, h),
+  );
   const file = await encodeFile(pixels, width, height, t.settings, facts);
   makeFolder(dirname(t.out));
-  if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1') throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
+  if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1')
+    throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
   writeWhole(t.out, file);
   return { ...writtenSize(width, height, t.settings.size), bytes: file.length };
 }

@@ -6,34 +6,161 @@ import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { nameOf } from './benchSlice.ts';
 
-const formats = [['cube', 'Cube LUT (.cube)'], ['png', 'Hald image (16-bit PNG)'], ['tif', 'Hald image (16-bit TIFF)'], ['clf', 'Common LUT Format (.clf)'], ['cc', 'CDL, the nearest (.cc)'], ['ccc', 'CDL collection (.ccc)'], ['cdl', 'CDL list (.cdl)']] as const, inputs = [['srgb', 'sRGB pictures'], ['acescct', 'ACEScct scene light'], ['linear', 'linear scene light, Rec.2020']] as const;
+const formats = [
+    ['cube', 'Cube LUT (.cube)'],
+    ['png', 'Hald image (16-bit PNG)'],
+    ['tif', 'Hald image (16-bit TIFF)'],
+    ['clf', 'Common LUT Format (.clf)'],
+    ['cc', 'CDL, the nearest (.cc)'],
+    ['ccc', 'CDL collection (.ccc)'],
+    ['cdl', 'CDL list (.cdl)'],
+  ] as const,
+  inputs = [
+    ['srgb', 'sRGB pictures'],
+    ['acescct', 'ACEScct scene light'],
+    ['linear', 'linear scene light, Rec.2020'],
+  ] as const;
 
 /** A look as a lookup table: what it cannot carry, how near it comes, and the file. */
 export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }): React.JSX.Element {
-  const [format, setFormat] = useState<string>('cube'), [size, setSize] = useState(33), [input, setInput] = useState<string>('srgb'), [off, setOff] = useState<ReadonlySet<string>>(new Set()), [busy, setBusy] = useState(false), hald = format === 'png' || format === 'tif', numbers = ['cc', 'ccc', 'cdl'].includes(format), sizes = hald ? [16, 25, 36, 49, 64] : [17, 33, 49, 65], own = sizes.includes(size) ? size : hald ? 64 : 33;
-  const chosen = useMemo((): Look => { const only = (s: LookStep): LookStep => (off.has(s.id) ? { ...s, on: false } : s); return { ...look, scene: look.scene.map(only), stock: only(look.stock), print: look.print.map(only) }; }, [look, off]), wish = { look: chosen, format, size: own, input }, { data: report, error, isFetching } = useBakeReportQuery(wish);
+  const [format, setFormat] = useState<string>('cube'),
+    [size, setSize] = useState(33),
+    [input, setInput] = useState<string>('srgb'),
+    [off, setOff] = useState<ReadonlySet<string>>(new Set()),
+    [busy, setBusy] = useState(false),
+    hald = format === 'png' || format === 'tif',
+    numbers = ['cc', 'ccc', 'cdl'].includes(format),
+    sizes = hald ? [16, 25, 36, 49, 64] : [17, 33, 49, 65],
+    own = sizes.includes(size) ? size : hald ? 64 : 33;
+  const chosen = useMemo((): Look => {
+      const only = (s: LookStep): LookStep => (off.has(s.id) ? { ...s, on: false } : s);
+      return { ...look, scene: look.scene.map(only), stock: only(look.stock), print: look.print.map(only) };
+    }, [look, off]),
+    wish = { look: chosen, format, size: own, input },
+    { data: report, error, isFetching } = useBakeReportQuery(wish);
   const save = async (): Promise<void> => {
     setBusy(true);
     try {
-      const r = await fetch('/api/tables/bake', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(wish) });
-      if (!r.ok) { complain(((await r.json()) as { message?: string }).message ?? 'the table could not be made'); return; }
-      const url = URL.createObjectURL(await r.blob()), a = document.createElement('a');
-      a.href = url; a.download = `${look.name}.${format}`; a.click();
+      const r = await fetch('/api/tables/bake', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(wish),
+      });
+      if (!r.ok) {
+        complain(((await r.json()) as { message?: string }).message ?? 'the table could not be made');
+        return;
+      }
+      const url = URL.createObjectURL(await r.blob()),
+        a = document.createElement('a');
+      a.href = url;
+      a.download = `${look.name}.${format}`;
+      a.click();
       setTimeout(() => URL.revokeObjectURL(url), 10000);
       tell(`${look.name}.${format} baked`);
-    } catch { complain('Dyepot’s server does not answer. Is it still running?'); } finally { setBusy(false); }
+    } catch {
+      complain('Dyepot’s server does not answer. Is it still running?');
+    } finally {
+      setBusy(false);
+    }
   };
   return (
     <Sheet title={`Bake ${look.name}`} onClose={onClose}>
-      <div className="row"><label className="inline">as <select aria-label="File format" value={format} onChange={(e) => setFormat(e.target.value)}>{formats.map(([v, w]) => <option key={v} value={v}>{w}</option>)}</select></label>{!numbers && <label className="inline">size <select aria-label="Size" value={own} onChange={(e) => setSize(Number(e.target.value))}>{sizes.map((s) => <option key={s} value={s}>{s}³</option>)}</select></label>}<label className="inline">for <select aria-label="Made for" value={input} onChange={(e) => setInput(e.target.value)}>{inputs.map(([v, w]) => <option key={v} value={v}>{w}</option>)}</select></label></div>
-      <h3 className="part-head">Steps that go in</h3>
-      <div className="check-grid">{stepsOf(look).filter((s) => s.on).map((s) => <Checkbox.Root key={s.id} size="sm" checked={!off.has(s.id)} disabled={s.id === look.stock.id} onCheckedChange={() => setOff((o) => { const next = new Set(o); if (!next.delete(s.id)) next.add(s.id); return next; })}><Checkbox.HiddenInput /><Checkbox.Control /><Checkbox.Label>{nameOf(s)}</Checkbox.Label></Checkbox.Root>)}</div>
-      <div data-testid="bake-report" className="bake-report">
-        {report?.leftOut.map((l) => <p key={l.name}><b>{l.name}</b> cannot be in a table: {l.reason}.</p>)}
-        {error ? <p role="alert">{messageOf(error)}</p> : report && !isFetching ? <p>Against the look over 1,564 colours: CIEDE2000 <b>{report.error.mean.toFixed(2)}</b> in the mean, <b>{report.error.worst.toFixed(2)}</b> at worst. {!numbers && (report.suggestedSize > own ? `${report.suggestedSize}³ would come nearer.` : report.suggestedSize < own ? `${report.suggestedSize}³ would do as well.` : 'This size serves.')}{numbers && report.error.mean > 1 ? ' Ten numbers cannot hold this look.' : ''}</p> : <p className="dim">Measuring…</p>}
-        {input === 'srgb' && <p className="purpose">For finished sRGB pictures: they are taken back to light as the plain rendition would have made them, so a look without steps changes nothing.</p>}
+      <div className="row">
+        <label className="inline">
+          as{' '}
+          <select aria-label="File format" value={format} onChange={(e) => setFormat(e.target.value)}>
+            {formats.map(([v, w]) => (
+              <option key={v} value={v}>
+                {w}
+              </option>
+            ))}
+          </select>
+        </label>
+        {!numbers && (
+          <label className="inline">
+            size{' '}
+            <select aria-label="Size" value={own} onChange={(e) => setSize(Number(e.target.value))}>
+              {sizes.map((s) => (
+                <option key={s} value={s}>
+                  {s}³
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className="inline">
+          for{' '}
+          <select aria-label="Made for" value={input} onChange={(e) => setInput(e.target.value)}>
+            {inputs.map(([v, w]) => (
+              <option key={v} value={v}>
+                {w}
+              </option>
+            ))}
+          </select>
+        </label>
       </div>
-      <div className="sheet-actions"><Button size="sm" variant="ghost" onClick={onClose}>Close</Button><Button size="sm" colorPalette="dye" loading={busy} onClick={() => void save()}>Save the file</Button></div>
+      <h3 className="part-head">Steps that go in</h3>
+      <div className="check-grid">
+        {stepsOf(look)
+          .filter((s) => s.on)
+          .map((s) => (
+            <Checkbox.Root
+              key={s.id}
+              size="sm"
+              checked={!off.has(s.id)}
+              disabled={s.id === look.stock.id}
+              onCheckedChange={() =>
+                setOff((o) => {
+                  const next = new Set(o);
+                  if (!next.delete(s.id)) next.add(s.id);
+                  return next;
+                })
+              }
+            >
+              <Checkbox.HiddenInput />
+              <Checkbox.Control />
+              <Checkbox.Label>{nameOf(s)}</Checkbox.Label>
+            </Checkbox.Root>
+          ))}
+      </div>
+      <div data-testid="bake-report" className="bake-report">
+        {report?.leftOut.map((l) => (
+          <p key={l.name}>
+            <b>{l.name}</b> cannot be in a table: {l.reason}.
+          </p>
+        ))}
+        {error ? (
+          <p role="alert">{messageOf(error)}</p>
+        ) : report && !isFetching ? (
+          <p>
+            Against the look over 1,564 colours: CIEDE2000 <b>{report.error.mean.toFixed(2)}</b> in the mean,{' '}
+            <b>{report.error.worst.toFixed(2)}</b> at worst.{' '}
+            {!numbers &&
+              (report.suggestedSize > own
+                ? `${report.suggestedSize}³ would come nearer.`
+                : report.suggestedSize < own
+                  ? `${report.suggestedSize}³ would do as well.`
+                  : 'This size serves.')}
+            {numbers && report.error.mean > 1 ? ' Ten numbers cannot hold this look.' : ''}
+          </p>
+        ) : (
+          <p className="dim">Measuring…</p>
+        )}
+        {input === 'srgb' && (
+          <p className="purpose">
+            For finished sRGB pictures: they are taken back to light as the plain rendition would have made them, so a look without steps
+            changes nothing.
+          </p>
+        )}
+      </div>
+      <div className="sheet-actions">
+        <Button size="sm" variant="ghost" onClick={onClose}>
+          Close
+        </Button>
+        <Button size="sm" colorPalette="dye" loading={busy} onClick={() => void save()}>
+          Save the file
+        </Button>
+      </div>
     </Sheet>
   );
 }

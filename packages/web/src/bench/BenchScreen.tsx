@@ -4,7 +4,15 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useSearchParams } from 'react-router';
-import { messageOf, useApplyLookMutation, useCreateLookMutation, useLooksQuery, useSaveRevisionMutation, useShootQuery, useShootsQuery } from '../api.ts';
+import {
+  messageOf,
+  useApplyLookMutation,
+  useCreateLookMutation,
+  useLooksQuery,
+  useSaveRevisionMutation,
+  useShootQuery,
+  useShootsQuery,
+} from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
@@ -28,14 +36,23 @@ const strength = number('Look strength', '%', 0, 200, 100, 1, 0);
 
 /** Opens what the address asks for (?shoot, ?look, ?frame), once; otherwise the bench stands as it was left. */
 function useOpening(): number | null {
-  const dispatch = useAppDispatch(), [search, setSearch] = useSearchParams(), { data: looks } = useLooksQuery(), { data: shoots } = useShootsQuery(), kept = useAppSelector((s) => s.bench.shootId);
+  const dispatch = useAppDispatch(),
+    [search, setSearch] = useSearchParams(),
+    { data: looks } = useLooksQuery(),
+    { data: shoots } = useShootsQuery(),
+    kept = useAppSelector((s) => s.bench.shootId);
   const asked = search.get('shoot') ?? search.get('look');
   useEffect(() => {
     if (!asked || !looks) return;
-    const shoot = search.get('shoot'), frame = search.get('frame'), lookId = search.get('look');
+    const shoot = search.get('shoot'),
+      frame = search.get('frame'),
+      lookId = search.get('look');
     if (shoot) dispatch(act.shootOpened({ shootId: Number(shoot), leadId: frame ? Number(frame) : null }));
     if (lookId === 'new') dispatch(act.lookOpened({ lookId: null, revision: null, look: emptyLook('New look') }));
-    else if (lookId) { const look = looks.find((l) => l.id === Number(lookId)); if (look) dispatch(act.lookOpened({ lookId: look.id, revision: look.revision, look: look.document })); }
+    else if (lookId) {
+      const look = looks.find((l) => l.id === Number(lookId));
+      if (look) dispatch(act.lookOpened({ lookId: look.id, revision: look.revision, look: look.document }));
+    }
     setSearch({}, { replace: true });
   }, [asked, looks, dispatch, search, setSearch]);
   if (asked) return null;
@@ -43,39 +60,106 @@ function useOpening(): number | null {
 }
 
 export default function BenchScreen(): React.JSX.Element {
-  const shootId = useOpening(), { data: shoots, error } = useShootsQuery(), { data: shoot } = useShootQuery(shootId ?? 0, { skip: shootId === null });
-  if (error) return <><TopBar /><Nothing title="The bench cannot be set up" words={messageOf(error)} /></>;
-  if (shoots?.length === 0) return <><TopBar /><Nothing title="Nothing on the bench yet" words="A look is designed on real frames. Bring in a shoot first."><Button asChild size="sm" colorPalette="dye"><Link to="/shoots">Go to Shoots</Link></Button></Nothing></>;
-  if (!shoot) return <><TopBar /><Waiting words="Laying out the frames…" /></>;
-  if (shoot.frames.length === 0) return <><TopBar title={shoot.name} /><Nothing title="This shoot has no frames" words="Bring in raw files, then come back to the bench."><Button asChild size="sm" colorPalette="dye"><Link to={`/shoots/${shoot.id}`}>Open the shoot</Link></Button></Nothing></>;
+  const shootId = useOpening(),
+    { data: shoots, error } = useShootsQuery(),
+    { data: shoot } = useShootQuery(shootId ?? 0, { skip: shootId === null });
+  if (error)
+    return (
+      <>
+        <TopBar />
+        <Nothing title="The bench cannot be set up" words={messageOf(error)} />
+      </>
+    );
+  if (shoots?.length === 0)
+    return (
+      <>
+        <TopBar />
+        <Nothing title="Nothing on the bench yet" words="A look is designed on real frames. Bring in a shoot first.">
+          <Button asChild size="sm" colorPalette="dye">
+            <Link to="/shoots">Go to Shoots</Link>
+          </Button>
+        </Nothing>
+      </>
+    );
+  if (!shoot)
+    return (
+      <>
+        <TopBar />
+        <Waiting words="Laying out the frames…" />
+      </>
+    );
+  if (shoot.frames.length === 0)
+    return (
+      <>
+        <TopBar title={shoot.name} />
+        <Nothing title="This shoot has no frames" words="Bring in raw files, then come back to the bench.">
+          <Button asChild size="sm" colorPalette="dye">
+            <Link to={`/shoots/${shoot.id}`}>Open the shoot</Link>
+          </Button>
+        </Nothing>
+      </>
+    );
   return <Bench shoot={shoot} />;
 }
 
-const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.ComponentProps<typeof FrameView>['before'] => (before === 'ground' ? { look: null, ground: lead.groundwork, words: 'groundwork only' } : { look: null, ground: null, words: 'as decoded' });
+const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.ComponentProps<typeof FrameView>['before'] =>
+  before === 'ground'
+    ? { look: null, ground: lead.groundwork, words: 'groundwork only' }
+    : { look: null, ground: null, words: 'as decoded' };
 
-const restMs = 240, shapeOf = (look: Look): string => stepsOf(look).map((s) => `${s.id} ${s.on} ${s.name}`).join();
+const restMs = 240,
+  shapeOf = (look: Look): string =>
+    stepsOf(look)
+      .map((s) => `${s.id} ${s.on} ${s.name}`)
+      .join();
 /**
  * The look once the hand rests; at once where its steps change. The controls and the pictures follow every move by
  * themselves, the rest of the page need not be drawn anew with each.
  */
 function useRested(newest: Look): Look {
   const [rested, setRested] = useState(newest);
-  useEffect(() => { const timer = setTimeout(() => setRested(newest), restMs); return () => clearTimeout(timer); }, [newest]);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(newest), restMs);
+    return () => clearTimeout(timer);
+  }, [newest]);
   return shapeOf(rested) === shapeOf(newest) ? rested : newest;
 }
 
 /** What can be done with the look as a whole. */
-const BenchBar = memo(function BenchBar({ shoot, onName, onBake }: { shoot: Shoot; onName: (as: 'new' | 'copy') => void; onBake: () => void }): React.JSX.Element {
-  const dispatch = useAppDispatch(), [saveRevision, saving] = useSaveRevisionMutation(), [applyLook] = useApplyLookMutation(), name = useAppSelector((s) => s.bench.look.name), share = useAppSelector((s) => s.bench.look.strength), lookId = useAppSelector((s) => s.bench.lookId), revision = useAppSelector((s) => s.bench.revision), edited = useAppSelector((s) => s.bench.edited), last = useAppSelector((s) => s.bench.past[s.bench.past.length - 1]?.words), next = useAppSelector((s) => s.bench.future[s.bench.future.length - 1]?.words);
+const BenchBar = memo(function BenchBar({
+  shoot,
+  onName,
+  onBake,
+}: {
+  shoot: Shoot;
+  onName: (as: 'new' | 'copy') => void;
+  onBake: () => void;
+}): React.JSX.Element {
+  const dispatch = useAppDispatch(),
+    [saveRevision, saving] = useSaveRevisionMutation(),
+    [applyLook] = useApplyLookMutation(),
+    name = useAppSelector((s) => s.bench.look.name),
+    share = useAppSelector((s) => s.bench.look.strength),
+    lookId = useAppSelector((s) => s.bench.lookId),
+    revision = useAppSelector((s) => s.bench.revision),
+    edited = useAppSelector((s) => s.bench.edited),
+    last = useAppSelector((s) => s.bench.past[s.bench.past.length - 1]?.words),
+    next = useAppSelector((s) => s.bench.future[s.bench.future.length - 1]?.words);
   const save = async (): Promise<{ id: number; revision: number } | null> => {
     const { lookId: id, look } = store.getState().bench;
-    if (id === null) { onName('new'); return null; }
+    if (id === null) {
+      onName('new');
+      return null;
+    }
     try {
       const saved = await saveRevision({ id, look }).unwrap();
       dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, name: saved.name }));
       tell(`${saved.name} saved as revision ${saved.revision}`);
       return saved;
-    } catch (error) { complain(messageOf(error)); return null; }
+    } catch (error) {
+      complain(messageOf(error));
+      return null;
+    }
   };
   const applyToShoot = async (): Promise<void> => {
     const at = edited || lookId === null ? await save() : { id: lookId, revision: revision! };
@@ -83,33 +167,101 @@ const BenchBar = memo(function BenchBar({ shoot, onName, onBake }: { shoot: Shoo
     try {
       await applyLook({ shootId: shoot.id, lookId: at.id, revision: at.revision }).unwrap();
       tell(`${shoot.name} now wears ${name}, revision ${at.revision}`);
-    } catch (error) { complain(messageOf(error)); }
+    } catch (error) {
+      complain(messageOf(error));
+    }
   };
   useHotkeys('mod+s', () => void save(), { ...keys, preventDefault: true });
   return (
     <TopBar
-      title={<div className="look-title"><b data-testid="look-name" title={name}>{name}</b><small><span data-testid="look-state">{revision === null ? 'not saved yet' : `revision ${revision}${edited ? ', edited' : ''}`}</span> on <Link to={`/shoots/${shoot.id}`} title={shoot.name}>{shoot.name}</Link></small></div>}
+      title={
+        <div className="look-title">
+          <b data-testid="look-name" title={name}>
+            {name}
+          </b>
+          <small>
+            <span data-testid="look-state">{revision === null ? 'not saved yet' : `revision ${revision}${edited ? ', edited' : ''}`}</span>{' '}
+            on{' '}
+            <Link to={`/shoots/${shoot.id}`} title={shoot.name}>
+              {shoot.name}
+            </Link>
+          </small>
+        </div>
+      }
     >
-      <div className="look-strength"><NumberControl parameter={strength} label="Strength" value={Math.round(share * 1000) / 10} onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))} /></div>
-      <IconButton aria-label={last ? `Undo ${last}` : 'Undo'} title={last ? `Undo ${last}` : 'Nothing to undo'} size="xs" variant="ghost" disabled={!last} onClick={() => dispatch(act.undone())}><Undo2 size={16} /></IconButton>
-      <IconButton aria-label="Redo" title={next ? `Redo ${next}` : 'Nothing to redo'} size="xs" variant="ghost" disabled={!next} onClick={() => dispatch(act.redone())}><Redo2 size={16} /></IconButton>
-      <Button size="xs" variant="outline" title="As a lookup table for other programs" onClick={onBake}>Bake…</Button>
-      <Button size="xs" variant="outline" onClick={() => onName('copy')}>Save as…</Button>
-      <Button size="xs" variant="outline" disabled={lookId !== null && !edited} loading={saving.isLoading} onClick={() => void save()}>{lookId === null ? 'Save look' : 'Save revision'}</Button>
-      <Button size="xs" colorPalette="dye" onClick={() => void applyToShoot()}>Apply to shoot</Button>
+      <div className="look-strength">
+        <NumberControl
+          parameter={strength}
+          label="Strength"
+          value={Math.round(share * 1000) / 10}
+          onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))}
+        />
+      </div>
+      <IconButton
+        aria-label={last ? `Undo ${last}` : 'Undo'}
+        title={last ? `Undo ${last}` : 'Nothing to undo'}
+        size="xs"
+        variant="ghost"
+        disabled={!last}
+        onClick={() => dispatch(act.undone())}
+      >
+        <Undo2 size={16} />
+      </IconButton>
+      <IconButton
+        aria-label="Redo"
+        title={next ? `Redo ${next}` : 'Nothing to redo'}
+        size="xs"
+        variant="ghost"
+        disabled={!next}
+        onClick={() => dispatch(act.redone())}
+      >
+        <Redo2 size={16} />
+      </IconButton>
+      <Button size="xs" variant="outline" title="As a lookup table for other programs" onClick={onBake}>
+        Bake…
+      </Button>
+      <Button size="xs" variant="outline" onClick={() => onName('copy')}>
+        Save as…
+      </Button>
+      <Button size="xs" variant="outline" disabled={lookId !== null && !edited} loading={saving.isLoading} onClick={() => void save()}>
+        {lookId === null ? 'Save look' : 'Save revision'}
+      </Button>
+      <Button size="xs" colorPalette="dye" onClick={() => void applyToShoot()}>
+        Apply to shoot
+      </Button>
     </TopBar>
   );
 });
 
 function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
-  const dispatch = useAppDispatch(), { look: newest, selected, leadId, view, readout, before, witnessIds } = useAppSelector((s) => s.bench);
-  const look = useRested(newest), signal = useReadoutSignal();
+  const dispatch = useAppDispatch(),
+    { look: newest, selected, leadId, view, readout, before, witnessIds } = useAppSelector((s) => s.bench);
+  const look = useRested(newest),
+    signal = useReadoutSignal();
   // made in an effect, since workers must end with the screen
   const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
-  useEffect(() => { const d = new Darkroom(); setDarkroom(d); return () => { setDarkroom(null); d.close(); }; }, []);
-  const [naming, setNaming] = useState<'new' | 'copy' | null>(null), [baking, setBaking] = useState(false), bake = useCallback(() => setBaking(true), []), onView = useCallback((change: Partial<ViewState>): void => { dispatch(act.viewSet(change)); }, [dispatch]), [createLook] = useCreateLookMutation();
+  useEffect(() => {
+    const d = new Darkroom();
+    setDarkroom(d);
+    return () => {
+      setDarkroom(null);
+      d.close();
+    };
+  }, []);
+  const [naming, setNaming] = useState<'new' | 'copy' | null>(null),
+    [baking, setBaking] = useState(false),
+    bake = useCallback(() => setBaking(true), []),
+    onView = useCallback(
+      (change: Partial<ViewState>): void => {
+        dispatch(act.viewSet(change));
+      },
+      [dispatch],
+    ),
+    [createLook] = useCreateLookMutation();
   const lead = shoot.frames.find((f) => f.id === leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
-  useEffect(() => { dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id })); }, [dispatch, shoot.id, lead.id]);
+  useEffect(() => {
+    dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id }));
+  }, [dispatch, shoot.id, lead.id]);
 
   const saveAs = async (name: string, family: string, notes: string): Promise<void> => {
     try {
@@ -118,20 +270,63 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, name }));
       setNaming(null);
       tell(`${name} is on the shelf`);
-    } catch (error) { complain(messageOf(error)); }
+    } catch (error) {
+      complain(messageOf(error));
+    }
   };
-  const tools = usePictureTools(newest, selected, lead), { shown, passing, onPick, onPull } = tools;
+  const tools = usePictureTools(newest, selected, lead),
+    { shown, passing, onPick, onPull } = tools;
   useHotkeys('escape', () => tools.onTool('off'));
   useHotkeys('mod+z', () => dispatch(act.undone()), { ...keys, preventDefault: true });
   useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { ...keys, preventDefault: true });
-  const table = useMemo(() => darkroom && (
-    // the lead stands first, so that its pieces are asked for before the witnesses'
-    <div className="table">
-      <FrameView darkroom={darkroom} frame={lead} look={shown(look)} ground={lead.groundwork} passing={passing} onPick={onPick} onPull={onPull} before={beforeGround(lead, before)} view={view} onView={onView} live={(s) => ({ look: shown(s.bench.look), ground: lead.groundwork })} readout={readout} onReadouts={signal.set} />
-      <ViewTools view={view} onView={onView} befores={[{ value: 'ground', words: 'before: groundwork only' }, { value: 'decoded', words: 'before: as decoded' }]} before={before} onBefore={(v) => dispatch(act.beforeChosen(v as 'ground'))} />
-    </div>
-  ), [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch]);
-  const witnesses = useMemo(() => darkroom && <Witnesses darkroom={darkroom} frames={shoot.frames} look={look} leadId={lead.id} ids={witnessIds ?? shoot.witnessIds} auto={witnessIds === null} />, [darkroom, shoot, look, lead.id, witnessIds]);
+  const table = useMemo(
+    () =>
+      darkroom && (
+        // the lead stands first, so that its pieces are asked for before the witnesses'
+        <div className="table">
+          <FrameView
+            darkroom={darkroom}
+            frame={lead}
+            look={shown(look)}
+            ground={lead.groundwork}
+            passing={passing}
+            onPick={onPick}
+            onPull={onPull}
+            before={beforeGround(lead, before)}
+            view={view}
+            onView={onView}
+            live={(s) => ({ look: shown(s.bench.look), ground: lead.groundwork })}
+            readout={readout}
+            onReadouts={signal.set}
+          />
+          <ViewTools
+            view={view}
+            onView={onView}
+            befores={[
+              { value: 'ground', words: 'before: groundwork only' },
+              { value: 'decoded', words: 'before: as decoded' },
+            ]}
+            before={before}
+            onBefore={(v) => dispatch(act.beforeChosen(v as 'ground'))}
+          />
+        </div>
+      ),
+    [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch],
+  );
+  const witnesses = useMemo(
+    () =>
+      darkroom && (
+        <Witnesses
+          darkroom={darkroom}
+          frames={shoot.frames}
+          look={look}
+          leadId={lead.id}
+          ids={witnessIds ?? shoot.witnessIds}
+          auto={witnessIds === null}
+        />
+      ),
+    [darkroom, shoot, look, lead.id, witnessIds],
+  );
   const chain = useMemo(() => <Chain look={look} selected={selected} />, [look, selected]);
   return (
     <div className="bench">
@@ -141,7 +336,14 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       <Tray look={newest} selected={selected} signal={signal} tools={tools} />
       {chain}
       {baking && <BakeSheet look={newest} onClose={() => setBaking(false)} />}
-      {naming && <NameLook look={newest} title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'} onClose={() => setNaming(null)} onSave={(name, family, notes) => void saveAs(name, family, notes)} />}
+      {naming && (
+        <NameLook
+          look={newest}
+          title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'}
+          onClose={() => setNaming(null)}
+          onSave={(name, family, notes) => void saveAs(name, family, notes)}
+        />
+      )}
     </div>
   );
 }

@@ -4,19 +4,58 @@ import { Plus } from 'lucide-react';
 import { useState } from 'react';
 
 /** Opened from a lane's end: finds a step by its name or by what is wanted. */
-export function Palette({ lane, kinds, onAdd }: { lane: Lane; kinds: readonly StepKind[]; onAdd: (kind: string) => void }): React.JSX.Element {
-  const [open, setOpen] = useState(false), [words, setWords] = useState('');
+export function Palette({
+  lane,
+  kinds,
+  onAdd,
+}: {
+  lane: Lane;
+  kinds: readonly StepKind[];
+  onAdd: (kind: string) => void;
+}): React.JSX.Element {
+  const [open, setOpen] = useState(false),
+    [words, setWords] = useState('');
   const asked = words.trim().toLowerCase();
   const matches = kinds.filter((k) => asked === '' || [k.name, k.purpose, ...k.needs].some((t) => t.toLowerCase().includes(asked)));
-  const add = (kind: string): void => { onAdd(kind); setOpen(false); setWords(''); };
+  const add = (kind: string): void => {
+    onAdd(kind);
+    setOpen(false);
+    setWords('');
+  };
   return (
     <Popover.Root open={open} onOpenChange={(e) => setOpen(e.open)} positioning={{ placement: 'top-start' }} lazyMount unmountOnExit>
-      <Popover.Trigger asChild><button type="button" className="lane-add" aria-label={`Add a step to the ${lane} lane`}><Plus size={16} /></button></Popover.Trigger>
-      <Portal><Popover.Positioner><Popover.Content width="300px" className="palette">
-        <input autoFocus placeholder="What should it do?" aria-label="What should it do?" value={words} onChange={(e) => setWords(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter' && matches[0]) add(matches[0].kind); }} />
-        <ul>{matches.map((k) => <li key={k.kind}><button type="button" onClick={() => add(k.kind)}><b>{k.name}</b><span>{k.purpose}</span></button></li>)}</ul>
-        {matches.length === 0 && <p>No step of the {lane} lane does that yet.</p>}
-      </Popover.Content></Popover.Positioner></Portal>
+      <Popover.Trigger asChild>
+        <button type="button" className="lane-add" aria-label={`Add a step to the ${lane} lane`}>
+          <Plus size={16} />
+        </button>
+      </Popover.Trigger>
+      <Portal>
+        <Popover.Positioner>
+          <Popover.Content width="300px" className="palette">
+            <input
+              autoFocus
+              placeholder="What should it do?"
+              aria-label="What should it do?"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter' && matches[0]) add(matches[0].kind);
+              }}
+            />
+            <ul>
+              {matches.map((k) => (
+                <li key={k.kind}>
+                  <button type="button" onClick={() => add(k.kind)}>
+                    <b>{k.name}</b>
+                    <span>{k.purpose}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {matches.length === 0 && <p>No step of the {lane} lane does that yet.</p>}
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
     </Popover.Root>
   );
 }

@@ -10,45 +10,134 @@ import { useFrameRender } from '../view/useFrameRender.ts';
 
 const workerOf = [[0], [1]] as const;
 
-function Witness({ darkroom, frame, look, index, onLead, onRemove }: { darkroom: Darkroom; frame: Frame; look: Look; index: number; onLead: () => void; onRemove: () => void }): React.JSX.Element {
+function Witness({
+  darkroom,
+  frame,
+  look,
+  index,
+  onLead,
+  onRemove,
+}: {
+  darkroom: Darkroom;
+  frame: Frame;
+  look: Look;
+  index: number;
+  onLead: () => void;
+  onRemove: () => void;
+}): React.JSX.Element {
   const canvas = useRef<HTMLCanvasElement>(null);
   let level = plateLevels - 1;
   while (level > 0 && frame.width >> level < 130 * Math.min(2, window.devicePixelRatio || 1)) level--;
-  const message = useFrameRender(darkroom, { name: `witness-${frame.id}`, frame, piece: { level, x: 0, y: 0, ...drawingOf(frame.groundwork, frame, level, null).whole }, look, ground: frame.groundwork, rank: 3, canvas, workers: workerOf[index % 2]!, live: (s) => ({ look: s.bench.look, ground: frame.groundwork }) });
+  const message = useFrameRender(darkroom, {
+    name: `witness-${frame.id}`,
+    frame,
+    piece: { level, x: 0, y: 0, ...drawingOf(frame.groundwork, frame, level, null).whole },
+    look,
+    ground: frame.groundwork,
+    rank: 3,
+    canvas,
+    workers: workerOf[index % 2]!,
+    live: (s) => ({ look: s.bench.look, ground: frame.groundwork }),
+  });
   return (
     <div className="witness">
-      <button type="button" className="witness-picture" onClick={onLead} title={`Make ${frame.name} the lead frame`} style={{ aspectRatio: `${frame.output.width} / ${frame.output.height}` }}>
-        <canvas ref={canvas} data-testid="witness" />{message && <span>{message}</span>}
+      <button
+        type="button"
+        className="witness-picture"
+        onClick={onLead}
+        title={`Make ${frame.name} the lead frame`}
+        style={{ aspectRatio: `${frame.output.width} / ${frame.output.height}` }}
+      >
+        <canvas ref={canvas} data-testid="witness" />
+        {message && <span>{message}</span>}
       </button>
-      <div className="witness-line"><span>{frame.name}</span><small title={frame.light}>{frame.light}</small><button type="button" aria-label={`Take ${frame.name} from the witnesses`} onClick={onRemove}><X size={12} /></button></div>
+      <div className="witness-line">
+        <span>{frame.name}</span>
+        <small title={frame.light}>{frame.light}</small>
+        <button type="button" aria-label={`Take ${frame.name} from the witnesses`} onClick={onRemove}>
+          <X size={12} />
+        </button>
+      </div>
     </div>
   );
 }
 
 /** Chooses one more witness; takes text, so that it is not drawn anew with every move of a control. */
 const AddWitness = memo(function AddWitness({ shownIds, others }: { shownIds: string; others: string }): React.JSX.Element {
-  const dispatch = useAppDispatch(), ids = shownIds === '' ? [] : shownIds.split(',').map(Number);
+  const dispatch = useAppDispatch(),
+    ids = shownIds === '' ? [] : shownIds.split(',').map(Number);
   return (
     <Menu.Root lazyMount onSelect={({ value }) => dispatch(act.witnessesChosen([...ids, Number(value)]))}>
-      <Menu.Trigger asChild><button type="button" className="witness-add"><Plus size={14} /> Add a witness</button></Menu.Trigger>
-      <Portal><Menu.Positioner><Menu.Content maxH="320px">{others.split('\n').map((o) => o.split('|')).map(([id, name, light]) => <Menu.Item key={id} value={id!} fontSize="13px">{name} <small className="dim">{light}</small></Menu.Item>)}</Menu.Content></Menu.Positioner></Portal>
+      <Menu.Trigger asChild>
+        <button type="button" className="witness-add">
+          <Plus size={14} /> Add a witness
+        </button>
+      </Menu.Trigger>
+      <Portal>
+        <Menu.Positioner>
+          <Menu.Content maxH="320px">
+            {others
+              .split('\n')
+              .map((o) => o.split('|'))
+              .map(([id, name, light]) => (
+                <Menu.Item key={id} value={id!} fontSize="13px">
+                  {name} <small className="dim">{light}</small>
+                </Menu.Item>
+              ))}
+          </Menu.Content>
+        </Menu.Positioner>
+      </Portal>
     </Menu.Root>
   );
 });
 
 /** The witnesses: other frames of the shoot, live beside the lead. */
-export function Witnesses({ darkroom, frames, look, leadId, ids, auto }: { darkroom: Darkroom; frames: Frame[]; look: Look; leadId: number; ids: number[]; auto: boolean }): React.JSX.Element {
+export function Witnesses({
+  darkroom,
+  frames,
+  look,
+  leadId,
+  ids,
+  auto,
+}: {
+  darkroom: Darkroom;
+  frames: Frame[];
+  look: Look;
+  leadId: number;
+  ids: number[];
+  auto: boolean;
+}): React.JSX.Element {
   const dispatch = useAppDispatch();
-  const shown = ids.map((id) => frames.find((f) => f.id === id)).filter((f): f is Frame => f !== undefined && f.id !== leadId && !f.missing).slice(0, 6);
+  const shown = ids
+    .map((id) => frames.find((f) => f.id === id))
+    .filter((f): f is Frame => f !== undefined && f.id !== leadId && !f.missing)
+    .slice(0, 6);
   const others = frames.filter((f) => f.id !== leadId && !shown.includes(f) && !f.missing);
   return (
     <aside className="witnesses" aria-label="Witnesses">
       <h3>Witnesses</h3>
-      {shown.map((f, i) => <Witness key={f.id} darkroom={darkroom} frame={f} look={look} index={i} onLead={() => { dispatch(act.witnessesChosen(ids.map((id) => (id === f.id ? leadId : id)))); dispatch(act.leadChosen(f.id)); }} onRemove={() => dispatch(act.witnessesChosen(shown.filter((x) => x.id !== f.id).map((x) => x.id)))} />)}
+      {shown.map((f, i) => (
+        <Witness
+          key={f.id}
+          darkroom={darkroom}
+          frame={f}
+          look={look}
+          index={i}
+          onLead={() => {
+            dispatch(act.witnessesChosen(ids.map((id) => (id === f.id ? leadId : id))));
+            dispatch(act.leadChosen(f.id));
+          }}
+          onRemove={() => dispatch(act.witnessesChosen(shown.filter((x) => x.id !== f.id).map((x) => x.id)))}
+        />
+      ))}
       {shown.length < 6 && others.length > 0 && (
         <AddWitness shownIds={shown.map((f) => f.id).join()} others={others.map((f) => `${f.id}|${f.name}|${f.light}`).join('\n')} />
       )}
-      {!auto && <button type="button" className="text-button" onClick={() => dispatch(act.witnessesChosen(null))}>Choose the most different</button>}
+      {!auto && (
+        <button type="button" className="text-button" onClick={() => dispatch(act.witnessesChosen(null))}>
+          Choose the most different
+        </button>
+      )}
     </aside>
   );
 }

@@ -1,4 +1,14 @@
-import { defaultsOf, monotoneCubic, oklabOf8, stepKind, stepsOf, type BandHandle, type BandParameter, type CurvePoints, type Look } from '@dyepot/core';
+import {
+  defaultsOf,
+  monotoneCubic,
+  oklabOf8,
+  stepKind,
+  stepsOf,
+  type BandHandle,
+  type BandParameter,
+  type CurvePoints,
+  type Look,
+} from '@dyepot/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch } from '../store.ts';
 import { complain } from '../kit/notices.tsx';
@@ -16,8 +26,13 @@ function lchOf([r, g, b]: readonly [number, number, number]): { lightness: numbe
 const luma = ([r, g, b]: readonly [number, number, number]): number => (0.2126 * r + 0.7152 * g + 0.0722 * b) / 255;
 /** Where a rising curve comes out at a value. */
 function inverse(f: (x: number) => number, value: number): number {
-  let low = 0, high = 1;
-  for (let i = 0; i < 40; i++) { const middle = (low + high) / 2; if (f(middle) < value) low = middle; else high = middle; }
+  let low = 0,
+    high = 1;
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    if (f(middle) < value) low = middle;
+    else high = middle;
+  }
   return (low + high) / 2;
 }
 let pulls = 0;
@@ -33,9 +48,20 @@ interface OnPicture extends PictureTools {
 
 /** The tools a step lends the hand on the picture: pick a colour, set a curve's point, drag a hue. */
 export function usePictureTools(look: Look, selected: string, frame: Frame): OnPicture {
-  const dispatch = useAppDispatch(), [tool, onTool] = useState<PictureTool>('off'), [size, onSize] = useState(11), [channel, onChannel] = useState('points'), [band, onBand] = useState<BandCurve>('hue'), [showing, onShow] = useState(false), pull = useRef<{ hue: number; from: number; gesture: string } | null>(null);
-  const step = stepsOf(look).find((s) => s.id === selected), params = step ? { ...defaultsOf(stepKind(step.kind)!), ...step.params } : {};
-  useEffect(() => { onTool('off'); onChannel('points'); onShow(false); }, [selected]);
+  const dispatch = useAppDispatch(),
+    [tool, onTool] = useState<PictureTool>('off'),
+    [size, onSize] = useState(11),
+    [channel, onChannel] = useState('points'),
+    [band, onBand] = useState<BandCurve>('hue'),
+    [showing, onShow] = useState(false),
+    pull = useRef<{ hue: number; from: number; gesture: string } | null>(null);
+  const step = stepsOf(look).find((s) => s.id === selected),
+    params = step ? { ...defaultsOf(stepKind(step.kind)!), ...step.params } : {};
+  useEffect(() => {
+    onTool('off');
+    onChannel('points');
+    onShow(false);
+  }, [selected]);
   const shown = useMemo(() => {
     let last: { from: Look | null; out: Look } = { from: null, out: look };
     return (l: Look): Look => {
@@ -43,37 +69,117 @@ export function usePictureTools(look: Look, selected: string, frame: Frame): OnP
       if (last.from === l) return last.out;
       const at = l.print.findIndex((s) => s.id === selected);
       // picked is the colour that reaches the step; shown is what of it the step takes
-      const out = at < 0 ? l : tool === 'range' ? { ...l, print: l.print.slice(0, at) } : { ...l, print: l.print.slice(0, at + 1).map((s, i) => (i === at ? { ...s, on: true, strength: 1, params: { ...s.params, show: 1 } } : s)) };
+      const out =
+        at < 0
+          ? l
+          : tool === 'range'
+            ? { ...l, print: l.print.slice(0, at) }
+            : {
+                ...l,
+                print: l.print
+                  .slice(0, at + 1)
+                  .map((s, i) => (i === at ? { ...s, on: true, strength: 1, params: { ...s.params, show: 1 } } : s)),
+              };
       last = { from: l, out };
       return out;
     };
   }, [tool, showing, selected]);
   // what comes to the step, not what leaves the look, is what its curve and its hues are about
-  const kept = useRef<{ key: string; picture: Promise<Incoming> } | null>(null), come = useRef<Incoming | null>(null);
+  const kept = useRef<{ key: string; picture: Promise<Incoming> } | null>(null),
+    come = useRef<Incoming | null>(null);
   const incoming = (): Promise<Incoming | null> => {
     const reaching = before(look, selected);
     if (!reaching) return Promise.resolve(null);
     const key = `${frame.id} ${frame.hash} ${JSON.stringify([reaching, frame.groundwork])}`;
-    if (kept.current?.key !== key) { come.current = null; const picture = smallPicture(frame, reaching); kept.current = { key, picture }; picture.then((p) => { if (kept.current?.key === key) come.current = p; }, () => { kept.current = null; }); }
+    if (kept.current?.key !== key) {
+      come.current = null;
+      const picture = smallPicture(frame, reaching);
+      kept.current = { key, picture };
+      picture.then(
+        (p) => {
+          if (kept.current?.key === key) come.current = p;
+        },
+        () => {
+          kept.current = null;
+        },
+      );
+    }
     return kept.current.picture;
   };
-  useEffect(() => { if (tool === 'point' || tool === 'pull') incoming().catch((e: unknown) => complain(e instanceof Error ? e.message : String(e))); }, [tool, look, selected, frame]);
-  const set = (values: Parameters<typeof act.parametersSet>[0]['values'], words: string, gesture: string): void => { if (step) dispatch(act.parametersSet({ id: step.id, values, words, gesture })); };
-  const onPick: OnPicture['onPick'] = tool === 'range' ? (_at, mean) => {
-    const colour = mean(size);
-    if (!colour) return;
-    const { lightness, chroma, hue } = lchOf(colour);
-    set({ hue: Math.round(hue * 10) / 10, chroma: Math.round(Math.min(0.37, chroma) * 1000) / 1000, lightness: Math.round(Math.min(1, lightness) * 1000) / 1000 }, 'Pick a colour', '');
-    onTool('off');
-  } : tool === 'point' ? (at, mean) => {
-    const colour = come.current ? meanAt(come.current, at, 5) : mean(5), points = params[channel] as CurvePoints;
-    if (!colour) return;
-    const value = channel === 'points' ? luma(colour) : colour[['red', 'green', 'blue'].indexOf(channel)]! / 255, x = Math.round((come.current ? value : inverse(monotoneCubic(points), value)) * 1000) / 1000;
-    if (points.length < 24 && points.every((p) => Math.abs(p[0] - x) > 0.012) && x > 0.002 && x < 0.998) set({ [channel]: [...points, [x, Math.round(monotoneCubic(points)(x) * 1000) / 1000] as const].sort((a, b) => a[0] - b[0]) }, 'Point from the picture', '');
-  } : null;
-  const onPull: OnPicture['onPull'] = tool === 'pull' ? {
-    start: (colour, at) => { const { hue } = lchOf(come.current ? meanAt(come.current, at, 5) : colour), handles = params[band] as readonly BandHandle[], near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22); pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` }; },
-    move: (up) => { const p = pull.current, declared = stepKind('hueBands')!.params[band] as BandParameter; if (!p) return; const value = Math.min(declared.max, Math.max(declared.min, p.from + (up / 140) * declared.max)); set({ [band]: pulledHandles(params[band] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) }, 'Drag a hue', p.gesture); },
-  } : null;
-  return { tool, onTool, size, onSize, channel, onChannel, band, onBand, onShow, incoming, shown, passing: tool === 'range' || showing, onPick, onPull };
+  useEffect(() => {
+    if (tool === 'point' || tool === 'pull') incoming().catch((e: unknown) => complain(e instanceof Error ? e.message : String(e)));
+  }, [tool, look, selected, frame]);
+  const set = (values: Parameters<typeof act.parametersSet>[0]['values'], words: string, gesture: string): void => {
+    if (step) dispatch(act.parametersSet({ id: step.id, values, words, gesture }));
+  };
+  const onPick: OnPicture['onPick'] =
+    tool === 'range'
+      ? (_at, mean) => {
+          const colour = mean(size);
+          if (!colour) return;
+          const { lightness, chroma, hue } = lchOf(colour);
+          set(
+            {
+              hue: Math.round(hue * 10) / 10,
+              chroma: Math.round(Math.min(0.37, chroma) * 1000) / 1000,
+              lightness: Math.round(Math.min(1, lightness) * 1000) / 1000,
+            },
+            'Pick a colour',
+            '',
+          );
+          onTool('off');
+        }
+      : tool === 'point'
+        ? (at, mean) => {
+            const colour = come.current ? meanAt(come.current, at, 5) : mean(5),
+              points = params[channel] as CurvePoints;
+            if (!colour) return;
+            const value = channel === 'points' ? luma(colour) : colour[['red', 'green', 'blue'].indexOf(channel)]! / 255,
+              x = Math.round((come.current ? value : inverse(monotoneCubic(points), value)) * 1000) / 1000;
+            if (points.length < 24 && points.every((p) => Math.abs(p[0] - x) > 0.012) && x > 0.002 && x < 0.998)
+              set(
+                { [channel]: [...points, [x, Math.round(monotoneCubic(points)(x) * 1000) / 1000] as const].sort((a, b) => a[0] - b[0]) },
+                'Point from the picture',
+                '',
+              );
+          }
+        : null;
+  const onPull: OnPicture['onPull'] =
+    tool === 'pull'
+      ? {
+          start: (colour, at) => {
+            const { hue } = lchOf(come.current ? meanAt(come.current, at, 5) : colour),
+              handles = params[band] as readonly BandHandle[],
+              near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22);
+            pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` };
+          },
+          move: (up) => {
+            const p = pull.current,
+              declared = stepKind('hueBands')!.params[band] as BandParameter;
+            if (!p) return;
+            const value = Math.min(declared.max, Math.max(declared.min, p.from + (up / 140) * declared.max));
+            set(
+              { [band]: pulledHandles(params[band] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) },
+              'Drag a hue',
+              p.gesture,
+            );
+          },
+        }
+      : null;
+  return {
+    tool,
+    onTool,
+    size,
+    onSize,
+    channel,
+    onChannel,
+    band,
+    onBand,
+    onShow,
+    incoming,
+    shown,
+    passing: tool === 'range' || showing,
+    onPick,
+    onPull,
+  };
 }

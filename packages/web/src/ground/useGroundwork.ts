@@ -1,4 +1,14 @@
-import { detailActs, guideLevel, partIsPlain, plainGroundwork, plateLevels, type FileLens, type Groundwork, type GroundworkPart, type Plate } from '@dyepot/core';
+import {
+  detailActs,
+  guideLevel,
+  partIsPlain,
+  plainGroundwork,
+  plateLevels,
+  type FileLens,
+  type Groundwork,
+  type GroundworkPart,
+  type Plate,
+} from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
 import { messageOf, useSaveGroundworkMutation } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
@@ -8,7 +18,10 @@ import { groundAct } from './groundSlice.ts';
 
 /** Sends groundwork to the server when the hand has rested; what the server has already is not sent again. */
 export function useKeeping(frames: readonly Frame[]): void {
-  const docs = useAppSelector((s) => s.ground.docs), dispatch = useAppDispatch(), [save] = useSaveGroundworkMutation(), sent = useRef(new Map<number, string>());
+  const docs = useAppSelector((s) => s.ground.docs),
+    dispatch = useAppDispatch(),
+    [save] = useSaveGroundworkMutation(),
+    sent = useRef(new Map<number, string>());
   useEffect(() => {
     const timer = setTimeout(() => {
       for (const frame of frames) {
@@ -17,7 +30,13 @@ export function useKeeping(frames: readonly Frame[]): void {
         const text = JSON.stringify(doc.ground);
         if (text === doc.known || text === sent.current.get(frame.id)) continue;
         sent.current.set(frame.id, text);
-        save({ id: frame.id, groundwork: text === JSON.stringify(plainGroundwork) ? null : doc.ground }).unwrap().then(() => dispatch(groundAct.kept({ frameId: frame.id, known: text })), (e: unknown) => complain(`${frame.name}: ${messageOf(e)}`)).finally(() => sent.current.delete(frame.id));
+        save({ id: frame.id, groundwork: text === JSON.stringify(plainGroundwork) ? null : doc.ground })
+          .unwrap()
+          .then(
+            () => dispatch(groundAct.kept({ frameId: frame.id, known: text })),
+            (e: unknown) => complain(`${frame.name}: ${messageOf(e)}`),
+          )
+          .finally(() => sent.current.delete(frame.id));
       }
     }, 350);
     return () => clearTimeout(timer);
@@ -30,12 +49,20 @@ export function useSmallPlate(frame: Frame): Plate | null {
   useEffect(() => {
     let wanted = true;
     const level = guideLevel(frame.width, frame.height, plateLevels);
-    fetch(`/api/frames/${frame.id}/plate/${level}?v=${frame.hash.slice(0, 8)}`).then(async (r) => {
-      if (!r.ok) return;
-      const read = { width: Number(r.headers.get('X-Width')), height: Number(r.headers.get('X-Height')), data: new Uint16Array(await r.arrayBuffer()) };
-      if (wanted) setPlate({ id: frame.id, plate: read });
-    }).catch(() => {});
-    return () => { wanted = false; };
+    fetch(`/api/frames/${frame.id}/plate/${level}?v=${frame.hash.slice(0, 8)}`)
+      .then(async (r) => {
+        if (!r.ok) return;
+        const read = {
+          width: Number(r.headers.get('X-Width')),
+          height: Number(r.headers.get('X-Height')),
+          data: new Uint16Array(await r.arrayBuffer()),
+        };
+        if (wanted) setPlate({ id: frame.id, plate: read });
+      })
+      .catch(() => {});
+    return () => {
+      wanted = false;
+    };
   }, [frame.id, frame.hash, frame.width, frame.height]);
   return plate?.id === frame.id ? plate.plate : null;
 }
@@ -43,13 +70,42 @@ export function useSmallPlate(frame: Frame): Plate | null {
 const ev = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)} EV`;
 /** What a part of groundwork says, in a few words. */
 export function summary(g: Groundwork, part: GroundworkPart, asShot: { kelvin: number }, file: FileLens | null): string {
-  if (part === 'light') return g.balance.kind === 'asShot' ? `As shot, ${Math.round(asShot.kelvin / 10) * 10} K` : g.balance.kind === 'own' || g.balance.kind === 'camera' ? `${Math.round(g.balance.kelvin)} K` : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
+  if (part === 'light')
+    return g.balance.kind === 'asShot'
+      ? `As shot, ${Math.round(asShot.kelvin / 10) * 10} K`
+      : g.balance.kind === 'own' || g.balance.kind === 'camera'
+        ? `${Math.round(g.balance.kelvin)} K`
+        : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
   if (part === 'exposure') return g.exposureEv === 0 ? 'As exposed' : ev(g.exposureEv);
-  if (part === 'zones') { const moved = g.zones.ev.filter((v) => v !== 0).length; return moved === 0 ? 'All alike' : `${moved} moved`; }
+  if (part === 'zones') {
+    const moved = g.zones.ev.filter((v) => v !== 0).length;
+    return moved === 0 ? 'All alike' : `${moved} moved`;
+  }
   if (part === 'ends') return partIsPlain(g, 'ends') ? 'Open' : `white ${g.ends.whiteEv.toFixed(1)} EV`;
-  if (part === 'lens') { const { profile, distortion, redSize, blueSize, cornerEv, purpleFringe, greenFringe, fromFile } = g.lens; return [profile ? 'profile' : '', [distortion, redSize, blueSize, cornerEv].some((v) => v !== 0) ? 'by hand' : '', purpleFringe + greenFringe > 0 ? 'defringed' : '', fromFile ? '' : 'file’s off'].filter(Boolean).join(', ') || (file ? 'As the file says' : 'As it came'); }
-  if (part === 'detail') return detailActs(g.detail) ? [g.detail.luminanceNoise > 0 || g.detail.colourNoise > 0 ? 'noise' : '', g.detail.sharpen > 0 ? `sharpened ${g.detail.sharpen} %` : ''].filter(Boolean).join(', ') : 'As decoded';
-  const { crop, straighten, quarterTurns } = g.geometry, words: string[] = [];
+  if (part === 'lens') {
+    const { profile, distortion, redSize, blueSize, cornerEv, purpleFringe, greenFringe, fromFile } = g.lens;
+    return (
+      [
+        profile ? 'profile' : '',
+        [distortion, redSize, blueSize, cornerEv].some((v) => v !== 0) ? 'by hand' : '',
+        purpleFringe + greenFringe > 0 ? 'defringed' : '',
+        fromFile ? '' : 'file’s off',
+      ]
+        .filter(Boolean)
+        .join(', ') || (file ? 'As the file says' : 'As it came')
+    );
+  }
+  if (part === 'detail')
+    return detailActs(g.detail)
+      ? [
+          g.detail.luminanceNoise > 0 || g.detail.colourNoise > 0 ? 'noise' : '',
+          g.detail.sharpen > 0 ? `sharpened ${g.detail.sharpen} %` : '',
+        ]
+          .filter(Boolean)
+          .join(', ')
+      : 'As decoded';
+  const { crop, straighten, quarterTurns } = g.geometry,
+    words: string[] = [];
   if (crop.width < 1 || crop.height < 1) words.push('cropped');
   if (straighten !== 0) words.push(`${straighten.toFixed(1)}°`);
   if (g.geometry.vertical !== 0 || g.geometry.horizontal !== 0) words.push('righted');

@@ -10,15 +10,19 @@ export function useJobEvents(): void {
     const source = new EventSource('/api/events');
     source.addEventListener('job', (event) => {
       const job = JSON.parse((event as MessageEvent<string>).data) as Job;
-      dispatch(api.util.updateQueryData('jobs', undefined, (jobs) => {
-        const at = jobs.findIndex((j) => j.id === job.id);
-        if (at >= 0) jobs[at] = job;
-        else jobs.unshift(job);
-      }));
+      dispatch(
+        api.util.updateQueryData('jobs', undefined, (jobs) => {
+          const at = jobs.findIndex((j) => j.id === job.id);
+          if (at >= 0) jobs[at] = job;
+          else jobs.unshift(job);
+        }),
+      );
       if (job.kind === 'import') dispatch(api.util.invalidateTags(['Shoot']));
       else if (job.state === 'done') dispatch(api.util.invalidateTags(['Shoot']));
     });
-    source.addEventListener('open', () => { dispatch(api.util.invalidateTags(['Job'])); });
+    source.addEventListener('open', () => {
+      dispatch(api.util.invalidateTags(['Job']));
+    });
     return () => source.close();
   }, [dispatch]);
 }

@@ -6,7 +6,18 @@ export function Picture({ src, alt, className }: { src: string; alt: string; cla
   const is = state?.src === src ? state.is : 'waiting';
   return (
     <div className={`picture ${is} ${className ?? ''}`}>
-      {is === 'failed' ? <span>cannot be shown</span> : <img key={src} src={src} alt={alt} draggable={false} onLoad={() => setState({ src, is: 'ready' })} onError={() => setState({ src, is: 'failed' })} />}
+      {is === 'failed' ? (
+        <span>cannot be shown</span>
+      ) : (
+        <img
+          key={src}
+          src={src}
+          alt={alt}
+          draggable={false}
+          onLoad={() => setState({ src, is: 'ready' })}
+          onError={() => setState({ src, is: 'failed' })}
+        />
+      )}
     </div>
   );
 }

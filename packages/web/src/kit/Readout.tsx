@@ -5,66 +5,239 @@ import { memo, useEffect, useRef, useState } from 'react';
 import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 import { HistogramChart } from './HistogramChart.tsx';
 
-const kinds: [ReadoutKind, string][] = [['histogram', 'Histogram'], ['waveform', 'Waveform'], ['parade', 'Parade'], ['vectors', 'Vectors'], ['hues', 'Hues']];
+const kinds: [ReadoutKind, string][] = [
+  ['histogram', 'Histogram'],
+  ['waveform', 'Waveform'],
+  ['parade', 'Parade'],
+  ['vectors', 'Vectors'],
+  ['hues', 'Hues'],
+];
 /** Names of hues and where they stand on OKLab's circle (degrees of the sRGB primaries and secondaries, Ottosson 2020). */
-const hueNames: [string, number][] = [['red', 29], ['orange', 60], ['yellow', 110], ['green', 142], ['aqua', 195], ['blue', 264], ['violet', 300], ['magenta', 328]];
-const tint = (degrees: number): string => { const h = (degrees * Math.PI) / 180, a = 0.13 * Math.cos(h), b = 0.13 * Math.sin(h), L = 0.7; const [l, m, s] = [L + 0.3963 * a + 0.2158 * b, L - 0.1056 * a - 0.0639 * b, L - 0.0895 * a - 1.2915 * b].map((v) => v ** 3) as [number, number, number]; const e = (v: number): number => 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * Math.max(0, v) ** (1 / 2.4) - 0.055); return rgb(e(4.0767 * l - 3.3077 * m + 0.231 * s), e(-1.2684 * l + 2.6098 * m - 0.3413 * s), e(-0.0042 * l - 0.7034 * m + 1.7076 * s)).clamp().formatHex(); };
+const hueNames: [string, number][] = [
+  ['red', 29],
+  ['orange', 60],
+  ['yellow', 110],
+  ['green', 142],
+  ['aqua', 195],
+  ['blue', 264],
+  ['violet', 300],
+  ['magenta', 328],
+];
+const tint = (degrees: number): string => {
+  const h = (degrees * Math.PI) / 180,
+    a = 0.13 * Math.cos(h),
+    b = 0.13 * Math.sin(h),
+    L = 0.7;
+  const [l, m, s] = [L + 0.3963 * a + 0.2158 * b, L - 0.1056 * a - 0.0639 * b, L - 0.0895 * a - 1.2915 * b].map((v) => v ** 3) as [
+    number,
+    number,
+    number,
+  ];
+  const e = (v: number): number => 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * Math.max(0, v) ** (1 / 2.4) - 0.055);
+  return rgb(e(4.0767 * l - 3.3077 * m + 0.231 * s), e(-1.2684 * l + 2.6098 * m - 0.3413 * s), e(-0.0042 * l - 0.7034 * m + 1.7076 * s))
+    .clamp()
+    .formatHex();
+};
 
 /** Counts as brightness on a canvas: `at` gives the three channels' counts of a cell. */
-function Counts({ width, height, top, at, label }: { width: number; height: number; top: number; at: (x: number, y: number) => [number, number, number]; label: string }): React.JSX.Element {
+function Counts({
+  width,
+  height,
+  top,
+  at,
+  label,
+}: {
+  width: number;
+  height: number;
+  top: number;
+  at: (x: number, y: number) => [number, number, number];
+  label: string;
+}): React.JSX.Element {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    const c = canvas.current!, context = c.getContext('2d')!, image = context.createImageData(width, height), bright = scaleSqrt([0, Math.max(1, top)], [0, 255]).clamp(true);
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) { const v = at(x, y), o = (y * width + x) * 4; for (let k = 0; k < 3; k++) image.data[o + k] = 31 + 0.86 * bright(v[k]!); image.data[o + 3] = 255; }
+    const c = canvas.current!,
+      context = c.getContext('2d')!,
+      image = context.createImageData(width, height),
+      bright = scaleSqrt([0, Math.max(1, top)], [0, 255]).clamp(true);
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const v = at(x, y),
+          o = (y * width + x) * 4;
+        for (let k = 0; k < 3; k++) image.data[o + k] = 31 + 0.86 * bright(v[k]!);
+        image.data[o + 3] = 255;
+      }
     context.putImageData(image, 0, 0);
   });
   return <canvas ref={canvas} width={width} height={height} role="img" aria-label={label} />;
 }
 
 function Waveform({ wave, parade }: { wave: Uint32Array; parade: boolean }): React.JSX.Element {
-  const top = (max(wave) ?? 1) * 0.35, third = Math.floor(waveWidth / 3), plane = waveWidth * waveHeight, y = scaleLinear([0, 255], [waveHeight, 0]);
+  const top = (max(wave) ?? 1) * 0.35,
+    third = Math.floor(waveWidth / 3),
+    plane = waveWidth * waveHeight,
+    y = scaleLinear([0, 255], [waveHeight, 0]);
   const at = (x: number, line: number): [number, number, number] => {
     const row = (waveHeight - 1 - line) * waveWidth;
-    if (!parade) { const v = wave[row + x]!; return [v, v, v]; }
-    const c = Math.min(2, Math.floor(x / third)), from = (x - c * third) * 3, v = wave[c * plane + row + from]! + wave[c * plane + row + Math.min(waveWidth - 1, from + 1)]! + wave[c * plane + row + Math.min(waveWidth - 1, from + 2)]!;
+    if (!parade) {
+      const v = wave[row + x]!;
+      return [v, v, v];
+    }
+    const c = Math.min(2, Math.floor(x / third)),
+      from = (x - c * third) * 3,
+      v =
+        wave[c * plane + row + from]! +
+        wave[c * plane + row + Math.min(waveWidth - 1, from + 1)]! +
+        wave[c * plane + row + Math.min(waveWidth - 1, from + 2)]!;
     return [c === 0 ? v : v * 0.12, c === 1 ? v : v * 0.12, c === 2 ? v * 1.2 : v * 0.12];
   };
-  return <div className="wave"><Counts width={waveWidth} height={waveHeight} top={top} at={at} label={parade ? 'Waveform of red, green and blue' : 'Waveform of luma'} /><svg viewBox={`0 0 ${waveWidth} ${waveHeight}`} preserveAspectRatio="none">{[0, 64, 128, 191, 255].map((v) => <line key={v} x1="0" x2={waveWidth} y1={y(v)} y2={y(v)} />)}</svg></div>;
+  return (
+    <div className="wave">
+      <Counts
+        width={waveWidth}
+        height={waveHeight}
+        top={top}
+        at={at}
+        label={parade ? 'Waveform of red, green and blue' : 'Waveform of luma'}
+      />
+      <svg viewBox={`0 0 ${waveWidth} ${waveHeight}`} preserveAspectRatio="none">
+        {[0, 64, 128, 191, 255].map((v) => (
+          <line key={v} x1="0" x2={waveWidth} y1={y(v)} y2={y(v)} />
+        ))}
+      </svg>
+    </div>
+  );
 }
 
 function Vectors({ vectors }: { vectors: Uint32Array }): React.JSX.Element {
-  const top = (max(vectors) ?? 1) * 0.25, half = vectorSide / 2, r = scaleLinear([0, vectorReach], [0, half]), point = (degrees: number, chroma: number): [number, number] => { const h = (degrees * Math.PI) / 180; return [half + r(chroma) * Math.cos(h), half - r(chroma) * Math.sin(h)]; };
+  const top = (max(vectors) ?? 1) * 0.25,
+    half = vectorSide / 2,
+    r = scaleLinear([0, vectorReach], [0, half]),
+    point = (degrees: number, chroma: number): [number, number] => {
+      const h = (degrees * Math.PI) / 180;
+      return [half + r(chroma) * Math.cos(h), half - r(chroma) * Math.sin(h)];
+    };
   const [sx, sy] = point(skinHue, 0.28);
   return (
     <div className="vectors">
-      <Counts width={vectorSide} height={vectorSide} top={top} at={(x, y) => { const v = vectors[y * vectorSide + x]!; return [v, v, v]; }} label="Vectorscope: hue and chroma of what is on screen" />
+      <Counts
+        width={vectorSide}
+        height={vectorSide}
+        top={top}
+        at={(x, y) => {
+          const v = vectors[y * vectorSide + x]!;
+          return [v, v, v];
+        }}
+        label="Vectorscope: hue and chroma of what is on screen"
+      />
       <svg viewBox={`0 0 ${vectorSide} ${vectorSide}`}>
-        {[0.1, 0.2, 0.3].map((c) => <circle key={c} cx={half} cy={half} r={r(c)} />)}<line x1={half} y1={half} x2={sx} y2={sy} className="skin"><title>Skin line (common practice)</title></line>
-        {hueNames.map(([name, h]) => { const [x, y] = point(h, 0.26); return <g key={name}><circle cx={x} cy={y} r="2.4" style={{ fill: tint(h), stroke: 'none' }} /><title>{name}</title></g>; })}
+        {[0.1, 0.2, 0.3].map((c) => (
+          <circle key={c} cx={half} cy={half} r={r(c)} />
+        ))}
+        <line x1={half} y1={half} x2={sx} y2={sy} className="skin">
+          <title>Skin line (common practice)</title>
+        </line>
+        {hueNames.map(([name, h]) => {
+          const [x, y] = point(h, 0.26);
+          return (
+            <g key={name}>
+              <circle cx={x} cy={y} r="2.4" style={{ fill: tint(h), stroke: 'none' }} />
+              <title>{name}</title>
+            </g>
+          );
+        })}
       </svg>
-      <ul>{hueNames.map(([name, h]) => <li key={name}><i style={{ background: tint(h) }} />{name}</li>)}<li><i className="skin-mark" />skin line</li></ul>
+      <ul>
+        {hueNames.map(([name, h]) => (
+          <li key={name}>
+            <i style={{ background: tint(h) }} />
+            {name}
+          </li>
+        ))}
+        <li>
+          <i className="skin-mark" />
+          skin line
+        </li>
+      </ul>
     </div>
   );
 }
 
 function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
-  const total = hues.reduce((a, b) => a + b, 0), length = scaleSqrt([0, max(hues) || 1], [0, 40]), wedge = (i: number): string => arc()({ innerRadius: 26, outerRadius: 27 + length(hues[i]!), startAngle: Math.PI / 2 - ((i + 1) / hueBins) * 2 * Math.PI, endAngle: Math.PI / 2 - (i / hueBins) * 2 * Math.PI }) ?? '';
-  const share = (h: number): number => { let s = 0; for (let k = -15; k <= 15; k += 4) s += hues[Math.floor((((h + k + 360) % 360) / 360) * hueBins)]!; return total > 0 ? s / total : 0; };
+  const total = hues.reduce((a, b) => a + b, 0),
+    length = scaleSqrt([0, max(hues) || 1], [0, 40]),
+    wedge = (i: number): string =>
+      arc()({
+        innerRadius: 26,
+        outerRadius: 27 + length(hues[i]!),
+        startAngle: Math.PI / 2 - ((i + 1) / hueBins) * 2 * Math.PI,
+        endAngle: Math.PI / 2 - (i / hueBins) * 2 * Math.PI,
+      }) ?? '';
+  const share = (h: number): number => {
+    let s = 0;
+    for (let k = -15; k <= 15; k += 4) s += hues[Math.floor((((h + k + 360) % 360) / 360) * hueBins)]!;
+    return total > 0 ? s / total : 0;
+  };
   return (
     <div className="vectors hues">
-      <svg viewBox="-69 -69 138 138" role="img" aria-label="How much of each hue is in the picture">{Array.from(hues, (_, i) => <path key={i} d={wedge(i)} style={{ fill: tint((i + 0.5) * (360 / hueBins)), stroke: 'none' }} />)}</svg>
-      <ul>{hueNames.map(([name, h]) => <li key={name}><i style={{ background: tint(h) }} />{name} <small>{Math.round(share(h) * 100)} %</small></li>)}</ul>
+      <svg viewBox="-69 -69 138 138" role="img" aria-label="How much of each hue is in the picture">
+        {Array.from(hues, (_, i) => (
+          <path key={i} d={wedge(i)} style={{ fill: tint((i + 0.5) * (360 / hueBins)), stroke: 'none' }} />
+        ))}
+      </svg>
+      <ul>
+        {hueNames.map(([name, h]) => (
+          <li key={name}>
+            <i style={{ background: tint(h) }} />
+            {name} <small>{Math.round(share(h) * 100)} %</small>
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }
 
 /** One readout of the rendered picture, chosen by its tab. */
-export const Readout = memo(function Readout({ signal, kind, onKind, limit, onLimit }: { signal: ReadoutSignal; kind: ReadoutKind; onKind: (k: ReadoutKind) => void; limit: 'off' | 'drawing' | 'on'; onLimit: (byKey: boolean) => void }): React.JSX.Element {
-  const [log, setLog] = useState(false), readouts = useReadouts(signal);
+export const Readout = memo(function Readout({
+  signal,
+  kind,
+  onKind,
+  limit,
+  onLimit,
+}: {
+  signal: ReadoutSignal;
+  kind: ReadoutKind;
+  onKind: (k: ReadoutKind) => void;
+  limit: 'off' | 'drawing' | 'on';
+  onLimit: (byKey: boolean) => void;
+}): React.JSX.Element {
+  const [log, setLog] = useState(false),
+    readouts = useReadouts(signal);
   const shown = readouts?.kind === kind ? readouts : null;
   return (
     <div className="readout">
-      <div className="readout-tabs" role="tablist" aria-label="Readout">{kinds.map(([k, name]) => <button key={k} type="button" role="tab" aria-selected={k === kind} onClick={() => onKind(k)}>{name}</button>)}<button type="button" className="limit-button" aria-label={limit === 'on' ? 'Read the whole picture' : 'Read only a part of the picture'} title={limit === 'on' ? 'Read the whole picture again' : limit === 'drawing' ? 'Draw a rectangle on the picture' : 'Read only a part: draw a rectangle on the picture'} aria-pressed={limit !== 'off'} onClick={(e) => onLimit(e.detail === 0)}><BoxSelect size={13} /></button></div>
+      <div className="readout-tabs" role="tablist" aria-label="Readout">
+        {kinds.map(([k, name]) => (
+          <button key={k} type="button" role="tab" aria-selected={k === kind} onClick={() => onKind(k)}>
+            {name}
+          </button>
+        ))}
+        <button
+          type="button"
+          className="limit-button"
+          aria-label={limit === 'on' ? 'Read the whole picture' : 'Read only a part of the picture'}
+          title={
+            limit === 'on'
+              ? 'Read the whole picture again'
+              : limit === 'drawing'
+                ? 'Draw a rectangle on the picture'
+                : 'Read only a part: draw a rectangle on the picture'
+          }
+          aria-pressed={limit !== 'off'}
+          onClick={(e) => onLimit(e.detail === 0)}
+        >
+          <BoxSelect size={13} />
+        </button>
+      </div>
       {kind === 'histogram' && <HistogramChart histogram={readouts?.histogram ?? null} log={log} onLog={setLog} />}
       {(kind === 'waveform' || kind === 'parade') && shown?.wave && <Waveform wave={shown.wave} parade={kind === 'parade'} />}
       {kind === 'vectors' && shown?.vectors && <Vectors vectors={shown.vectors} />}

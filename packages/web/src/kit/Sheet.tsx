@@ -3,14 +3,28 @@ import { CloseButton, Dialog, Portal } from '@chakra-ui/react';
 /** A dialog: a title, and what it holds. */
 export function Sheet({ title, onClose, children }: { title: string; onClose: () => void; children: React.ReactNode }): React.JSX.Element {
   return (
-    <Dialog.Root open onOpenChange={(e) => { if (!e.open) onClose(); }} size="sm">
+    <Dialog.Root
+      open
+      onOpenChange={(e) => {
+        if (!e.open) onClose();
+      }}
+      size="sm"
+    >
       <Portal>
         <Dialog.Backdrop bg="blackAlpha.600" />
-        <Dialog.Positioner><Dialog.Content bg="#2f2f2f" className="sheet">
-          <Dialog.Header pb="2"><Dialog.Title fontFamily="heading" fontSize="17px">{title}</Dialog.Title></Dialog.Header>
-          <Dialog.Body>{children}</Dialog.Body>
-          <Dialog.CloseTrigger asChild><CloseButton size="sm" /></Dialog.CloseTrigger>
-        </Dialog.Content></Dialog.Positioner>
+        <Dialog.Positioner>
+          <Dialog.Content bg="#2f2f2f" className="sheet">
+            <Dialog.Header pb="2">
+              <Dialog.Title fontFamily="heading" fontSize="17px">
+                {title}
+              </Dialog.Title>
+            </Dialog.Header>
+            <Dialog.Body>{children}</Dialog.Body>
+            <Dialog.CloseTrigger asChild>
+              <CloseButton size="sm" />
+            </Dialog.CloseTrigger>
+          </Dialog.Content>
+        </Dialog.Positioner>
       </Portal>
     </Dialog.Root>
   );

@@ -1,34 +1,319 @@
-import { applyTable, bandAt, cdlOf, defaultsOf, gelTransmission, monotoneCubic, neutralCoefficients, readStoredTable, stepKind, type BandHandle, type CurvePoints, type LookStep, type Rgb } from '@dyepot/core';
+import {
+  applyTable,
+  bandAt,
+  cdlOf,
+  defaultsOf,
+  gelTransmission,
+  monotoneCubic,
+  neutralCoefficients,
+  readStoredTable,
+  stepKind,
+  type BandHandle,
+  type CurvePoints,
+  type LookStep,
+  type Rgb,
+} from '@dyepot/core';
 
-const W = 76, H = 38;
-const path = (f: (t: number) => number): string => Array.from({ length: 33 }, (_, i) => `${i === 0 ? 'M' : 'L'}${(i / 32) * W},${H - 2 - Math.min(1, Math.max(0, f(i / 32))) * (H - 4)}`).join('');
+const W = 76,
+  H = 38;
+const path = (f: (t: number) => number): string =>
+  Array.from(
+    { length: 33 },
+    (_, i) => `${i === 0 ? 'M' : 'L'}${(i / 32) * W},${H - 2 - Math.min(1, Math.max(0, f(i / 32))) * (H - 4)}`,
+  ).join('');
 const oklch = (hue: number, chroma: number, l = 0.72): string => `oklch(${l} ${Math.max(0.02, chroma)} ${hue})`;
 
 /** A small drawing of what a step does: its curve, its hues, its weights. */
 export function StepDrawing({ step }: { step: LookStep }): React.JSX.Element {
-  const kind = stepKind(step.kind), p = { ...(kind ? defaultsOf(kind) : {}), ...step.params };
+  const kind = stepKind(step.kind),
+    p = { ...(kind ? defaultsOf(kind) : {}), ...step.params };
   const n = (name: string): number => p[name] as number;
   const draw = (): React.ReactNode => {
     switch (step.kind) {
-      case 'curve': { const f = monotoneCubic(p['points'] as CurvePoints); return <><path d={path((t) => t)} stroke="#555" fill="none" /><path d={path((t) => t + step.strength * (f(t) - t))} stroke="#f1f0ef" strokeWidth="1.6" fill="none" /></>; }
-      case 'neutral': { const c = neutralCoefficients(n('contrast'), n('whiteEv')); return <><line x1={W / 2} x2={W / 2} y1="4" y2={H} stroke="#484848" /><path d={path((t) => { const x = 0.18 * 2 ** (-5 + t * 9), q = x ** c.n; return Math.min(1, (c.gain * q) / (1 + c.kappa * q)) ** 0.42; })} stroke="#f1f0ef" strokeWidth="1.6" fill="none" /></>; }
-      case 'warmth': { const x = W / 2 + (n('shiftMired') / 90) * (W / 2 - 4) * Math.min(1, step.strength); return <><line x1={W / 2} x2={W / 2} y1="4" y2={H} stroke="#555" /><line x1="2" x2={W - 2} y1={H / 2 + 10} y2={H / 2 + 10} stroke="#484848" /><rect x={Math.min(W / 2, x)} y={H / 2 - 4} width={Math.max(1, Math.abs(x - W / 2))} height="8" fill={n('shiftMired') >= 0 ? '#e2a35c' : '#6f9bd1'} /></>; }
-      case 'exposure': { const y = H / 2 - (n('shiftEv') / 3) * (H / 2 - 3); return <><line x1="8" x2={W - 8} y1={H / 2} y2={H / 2} stroke="#555" /><rect x={W / 2 - 12} y={Math.min(H / 2, y)} width="24" height={Math.max(1, Math.abs(y - H / 2))} fill="#cfcdca" /></>; }
-      case 'saturation': return <>{Array.from({ length: 12 }, (_, i) => { const k = Math.max(0, 1 + (n('change') / 100) * step.strength); return <rect key={i} x={4 + i * 5.8} y={H / 2 - 3 - 6 * k} width="5" height={6 + 12 * k * 0.8} fill={oklch(i * 30, 0.07 * k)} />; })}</>;
-      case 'contrast': { const k = 2 ** ((n('contrast') / 100) * step.strength), x = W / 2 + n('pivotEv') * 8; return <><line x1={x} x2={x} y1="4" y2={H} stroke="#484848" /><path d={path((t) => 0.5 + (t - x / W) * 0.7 * k)} stroke="#f1f0ef" strokeWidth="1.6" fill="none" /></>; }
-      case 'localContrast': return <>{['fine', 'medium', 'coarse'].map((name, i) => { const v = (n(name) / 100) * Math.min(2, step.strength), y = 8 + i * 11, a = 2.4 * (1 + v); return <path key={name} d={Array.from({ length: 39 }, (_, k) => `${k === 0 ? 'M' : 'L'}${k * 2},${y + a * Math.sin(k * [2.2, 1.1, 0.42][i]!)}`).join('')} stroke={v === 0 ? '#777' : '#f1f0ef'} strokeWidth="1.2" fill="none" />; })}</>;
-      case 'haze': return <>{[0, 1, 2, 3].map((i) => <path key={i} d={`M0,${H - 4 - i * 7} q${W / 4},${-10 - i * 2} ${W / 2},-2 t${W / 2},-3 V${H} H0 z`} fill="#cfcdca" opacity={Math.max(0.08, 0.2 + (n('amount') / 100) * (i < 2 ? 0.2 : -0.12))} />)}</>;
-      case 'gel': { const t = gelTransmission(n('hue'), n('density') * step.strength); return <><rect x="8" y="5" width={W - 16} height={H - 10} rx="2" fill={`color(rec2020 ${t.map((v) => v ** 0.45).join(' ')})`} /><line x1={W / 2} x2={W / 2 + (n('mired') / 90) * (W / 2 - 8)} y1={H - 2} y2={H - 2} stroke={n('mired') >= 0 ? '#e2a35c' : '#6f9bd1'} strokeWidth="2" /></>; }
-      case 'mixer': return <>{(['red', 'green', 'blue'] as const).flatMap((to, j) => (['Red', 'Green', 'Blue'] as const).map((from, i) => <rect key={to + from} x={20 + i * 13} y={3 + j * 11} width="11" height="9" fill={['#d8675c', '#6fa868', '#6b8fd0'][i]} opacity={Math.min(1, 0.08 + Math.abs(n(`${to}From${from}`)) / 110)} />))}</>;
-      case 'hueBands': { const y = (name: string, reach: number): string => Array.from({ length: 39 }, (_, k) => `${k === 0 ? 'M' : 'L'}${k * 2},${H / 2 - (bandAt(p[name] as readonly BandHandle[], k * 9.6) / reach) * (H / 2 - 3) * Math.min(1, step.strength)}`).join(''); return <>{Array.from({ length: 19 }, (_, i) => <rect key={i} x={i * 4} y={H - 4} width="4.2" height="4" fill={oklch(i * 19, 0.12)} />)}<path d={y('hue', 60)} stroke="#e6b35a" strokeWidth="1.3" fill="none" /><path d={y('chroma', 100)} stroke="#a9a6a2" strokeWidth="1.3" fill="none" /><path d={y('lightness', 0.4)} stroke="#f1f0ef" strokeWidth="1.3" fill="none" /></>; }
-      case 'colourRange': return <><circle cx={W / 2} cy={H / 2} r="14" fill={oklch(n('hue'), n('chroma'), n('lightness'))} /><circle cx={W / 2 + 15} cy={H / 2} r="8" fill={oklch(n('hue') + n('hueShift') * Math.min(2, step.strength), n('chroma') * (1 + (n('chromaShift') / 100) * step.strength), n('lightness') + n('lightnessShift') * step.strength)} stroke="#2b2b2b" /></>;
-      case 'vibrance': return <>{Array.from({ length: 12 }, (_, i) => { const k = Math.max(0, 1 + (n('change') / 100) * step.strength * (1 - i / 12)); return <rect key={i} x={4 + i * 5.8} y={H - 4 - (4 + i * 1.6) * k} width="5" height={(4 + i * 1.6) * k} fill={oklch(250, 0.02 + i * 0.012)} />; })}</>;
-      case 'cdl': { const c = cdlOf(p); return <>{[0, 1, 2].map((i) => <path key={i} d={path((t) => Math.max(0, t * c.slope[i]! + c.offset[i]!) ** c.power[i]!)} stroke={['#d8675c', '#6fa868', '#6b8fd0'][i]} strokeWidth="1.3" fill="none" />)}</>; }
-      case 'tablePrint': case 'tableStock': { const read = p['table'] ? readStoredTable(p['table']) : null; if (!read || !('table' in read)) return <path d={path((t) => t)} stroke="#777" strokeDasharray="3 3" fill="none" />; const { table } = read; return <>{[0, 1, 2].map((i) => <path key={i} d={path((t) => applyTable(table, [0, 1, 2].map((k) => table.domainMin[k]! + t * (table.domainMax[k]! - table.domainMin[k]!)) as unknown as Rgb)[i]!)} stroke={['#d8675c', '#6fa868', '#6b8fd0'][i]} strokeWidth="1.3" fill="none" />)}</>; }
-      case 'grade': return <><circle cx={W / 2} cy={H / 2} r="16" fill="none" stroke="#666" />{(['darks', 'mids', 'lights', 'all'] as const).filter((r) => r !== 'all' || n('allChroma') > 0).map((r) => { const a = (n(`${r}Hue`) * Math.PI) / 180, d = (n(`${r}Chroma`) / 0.15) * 32 * Math.min(1, step.strength) ; return <circle key={r} cx={W / 2 + Math.cos(a) * Math.min(16, d)} cy={H / 2 - Math.sin(a) * Math.min(16, d)} r="3.6" fill={oklch(n(`${r}Hue`), n(`${r}Chroma`) * 2.2, r === 'darks' ? 0.5 : r === 'mids' ? 0.66 : 0.84)} stroke="#2b2b2b" />; })}</>;
-      case 'mono': return <>{(['red', 'green', 'blue'] as const).map((c, i) => { const h = (n(c) / 100) * 24; return <rect key={c} x={17 + i * 15} y={h >= 0 ? H - 6 - h : H - 6} width="11" height={Math.max(1, Math.abs(h))} fill={['#b98a84', '#8fa78c', '#8793ad'][i]} />; })}<line x1="10" x2={W - 10} y1={H - 6} y2={H - 6} stroke="#666" /></>;
-      default: return null;
+      case 'curve': {
+        const f = monotoneCubic(p['points'] as CurvePoints);
+        return (
+          <>
+            <path d={path((t) => t)} stroke="#555" fill="none" />
+            <path d={path((t) => t + step.strength * (f(t) - t))} stroke="#f1f0ef" strokeWidth="1.6" fill="none" />
+          </>
+        );
+      }
+      case 'neutral': {
+        const c = neutralCoefficients(n('contrast'), n('whiteEv'));
+        return (
+          <>
+            <line x1={W / 2} x2={W / 2} y1="4" y2={H} stroke="#484848" />
+            <path
+              d={path((t) => {
+                const x = 0.18 * 2 ** (-5 + t * 9),
+                  q = x ** c.n;
+                return Math.min(1, (c.gain * q) / (1 + c.kappa * q)) ** 0.42;
+              })}
+              stroke="#f1f0ef"
+              strokeWidth="1.6"
+              fill="none"
+            />
+          </>
+        );
+      }
+      case 'warmth': {
+        const x = W / 2 + (n('shiftMired') / 90) * (W / 2 - 4) * Math.min(1, step.strength);
+        return (
+          <>
+            <line x1={W / 2} x2={W / 2} y1="4" y2={H} stroke="#555" />
+            <line x1="2" x2={W - 2} y1={H / 2 + 10} y2={H / 2 + 10} stroke="#484848" />
+            <rect
+              x={Math.min(W / 2, x)}
+              y={H / 2 - 4}
+              width={Math.max(1, Math.abs(x - W / 2))}
+              height="8"
+              fill={n('shiftMired') >= 0 ? '#e2a35c' : '#6f9bd1'}
+            />
+          </>
+        );
+      }
+      case 'exposure': {
+        const y = H / 2 - (n('shiftEv') / 3) * (H / 2 - 3);
+        return (
+          <>
+            <line x1="8" x2={W - 8} y1={H / 2} y2={H / 2} stroke="#555" />
+            <rect x={W / 2 - 12} y={Math.min(H / 2, y)} width="24" height={Math.max(1, Math.abs(y - H / 2))} fill="#cfcdca" />
+          </>
+        );
+      }
+      case 'saturation':
+        return (
+          <>
+            {Array.from({ length: 12 }, (_, i) => {
+              const k = Math.max(0, 1 + (n('change') / 100) * step.strength);
+              return (
+                <rect key={i} x={4 + i * 5.8} y={H / 2 - 3 - 6 * k} width="5" height={6 + 12 * k * 0.8} fill={oklch(i * 30, 0.07 * k)} />
+              );
+            })}
+          </>
+        );
+      case 'contrast': {
+        const k = 2 ** ((n('contrast') / 100) * step.strength),
+          x = W / 2 + n('pivotEv') * 8;
+        return (
+          <>
+            <line x1={x} x2={x} y1="4" y2={H} stroke="#484848" />
+            <path d={path((t) => 0.5 + (t - x / W) * 0.7 * k)} stroke="#f1f0ef" strokeWidth="1.6" fill="none" />
+          </>
+        );
+      }
+      case 'localContrast':
+        return (
+          <>
+            {['fine', 'medium', 'coarse'].map((name, i) => {
+              const v = (n(name) / 100) * Math.min(2, step.strength),
+                y = 8 + i * 11,
+                a = 2.4 * (1 + v);
+              return (
+                <path
+                  key={name}
+                  d={Array.from(
+                    { length: 39 },
+                    (_, k) => `${k === 0 ? 'M' : 'L'}${k * 2},${y + a * Math.sin(k * [2.2, 1.1, 0.42][i]!)}`,
+                  ).join('')}
+                  stroke={v === 0 ? '#777' : '#f1f0ef'}
+                  strokeWidth="1.2"
+                  fill="none"
+                />
+              );
+            })}
+          </>
+        );
+      case 'haze':
+        return (
+          <>
+            {[0, 1, 2, 3].map((i) => (
+              <path
+                key={i}
+                d={`M0,${H - 4 - i * 7} q${W / 4},${-10 - i * 2} ${W / 2},-2 t${W / 2},-3 V${H} H0 z`}
+                fill="#cfcdca"
+                opacity={Math.max(0.08, 0.2 + (n('amount') / 100) * (i < 2 ? 0.2 : -0.12))}
+              />
+            ))}
+          </>
+        );
+      case 'gel': {
+        const t = gelTransmission(n('hue'), n('density') * step.strength);
+        return (
+          <>
+            <rect x="8" y="5" width={W - 16} height={H - 10} rx="2" fill={`color(rec2020 ${t.map((v) => v ** 0.45).join(' ')})`} />
+            <line
+              x1={W / 2}
+              x2={W / 2 + (n('mired') / 90) * (W / 2 - 8)}
+              y1={H - 2}
+              y2={H - 2}
+              stroke={n('mired') >= 0 ? '#e2a35c' : '#6f9bd1'}
+              strokeWidth="2"
+            />
+          </>
+        );
+      }
+      case 'mixer':
+        return (
+          <>
+            {(['red', 'green', 'blue'] as const).flatMap((to, j) =>
+              (['Red', 'Green', 'Blue'] as const).map((from, i) => (
+                <rect
+                  key={to + from}
+                  x={20 + i * 13}
+                  y={3 + j * 11}
+                  width="11"
+                  height="9"
+                  fill={['#d8675c', '#6fa868', '#6b8fd0'][i]}
+                  opacity={Math.min(1, 0.08 + Math.abs(n(`${to}From${from}`)) / 110)}
+                />
+              )),
+            )}
+          </>
+        );
+      case 'hueBands': {
+        const y = (name: string, reach: number): string =>
+          Array.from(
+            { length: 39 },
+            (_, k) =>
+              `${k === 0 ? 'M' : 'L'}${k * 2},${H / 2 - (bandAt(p[name] as readonly BandHandle[], k * 9.6) / reach) * (H / 2 - 3) * Math.min(1, step.strength)}`,
+          ).join('');
+        return (
+          <>
+            {Array.from({ length: 19 }, (_, i) => (
+              <rect key={i} x={i * 4} y={H - 4} width="4.2" height="4" fill={oklch(i * 19, 0.12)} />
+            ))}
+            <path d={y('hue', 60)} stroke="#e6b35a" strokeWidth="1.3" fill="none" />
+            <path d={y('chroma', 100)} stroke="#a9a6a2" strokeWidth="1.3" fill="none" />
+            <path d={y('lightness', 0.4)} stroke="#f1f0ef" strokeWidth="1.3" fill="none" />
+          </>
+        );
+      }
+      case 'colourRange':
+        return (
+          <>
+            <circle cx={W / 2} cy={H / 2} r="14" fill={oklch(n('hue'), n('chroma'), n('lightness'))} />
+            <circle
+              cx={W / 2 + 15}
+              cy={H / 2}
+              r="8"
+              fill={oklch(
+                n('hue') + n('hueShift') * Math.min(2, step.strength),
+                n('chroma') * (1 + (n('chromaShift') / 100) * step.strength),
+                n('lightness') + n('lightnessShift') * step.strength,
+              )}
+              stroke="#2b2b2b"
+            />
+          </>
+        );
+      case 'vibrance':
+        return (
+          <>
+            {Array.from({ length: 12 }, (_, i) => {
+              const k = Math.max(0, 1 + (n('change') / 100) * step.strength * (1 - i / 12));
+              return (
+                <rect
+                  key={i}
+                  x={4 + i * 5.8}
+                  y={H - 4 - (4 + i * 1.6) * k}
+                  width="5"
+                  height={(4 + i * 1.6) * k}
+                  fill={oklch(250, 0.02 + i * 0.012)}
+                />
+              );
+            })}
+          </>
+        );
+      case 'cdl': {
+        const c = cdlOf(p);
+        return (
+          <>
+            {[0, 1, 2].map((i) => (
+              <path
+                key={i}
+                d={path((t) => Math.max(0, t * c.slope[i]! + c.offset[i]!) ** c.power[i]!)}
+                stroke={['#d8675c', '#6fa868', '#6b8fd0'][i]}
+                strokeWidth="1.3"
+                fill="none"
+              />
+            ))}
+          </>
+        );
+      }
+      case 'tablePrint':
+      case 'tableStock': {
+        const read = p['table'] ? readStoredTable(p['table']) : null;
+        if (!read || !('table' in read)) return <path d={path((t) => t)} stroke="#777" strokeDasharray="3 3" fill="none" />;
+        const { table } = read;
+        return (
+          <>
+            {[0, 1, 2].map((i) => (
+              <path
+                key={i}
+                d={path(
+                  (t) =>
+                    applyTable(
+                      table,
+                      [0, 1, 2].map((k) => table.domainMin[k]! + t * (table.domainMax[k]! - table.domainMin[k]!)) as unknown as Rgb,
+                    )[i]!,
+                )}
+                stroke={['#d8675c', '#6fa868', '#6b8fd0'][i]}
+                strokeWidth="1.3"
+                fill="none"
+              />
+            ))}
+          </>
+        );
+      }
+      case 'grade':
+        return (
+          <>
+            <circle cx={W / 2} cy={H / 2} r="16" fill="none" stroke="#666" />
+            {(['darks', 'mids', 'lights', 'all'] as const)
+              .filter((r) => r !== 'all' || n('allChroma') > 0)
+              .map((r) => {
+                const a = (n(`${r}Hue`) * Math.PI) / 180,
+                  d = (n(`${r}Chroma`) / 0.15) * 32 * Math.min(1, step.strength);
+                return (
+                  <circle
+                    key={r}
+                    cx={W / 2 + Math.cos(a) * Math.min(16, d)}
+                    cy={H / 2 - Math.sin(a) * Math.min(16, d)}
+                    r="3.6"
+                    fill={oklch(n(`${r}Hue`), n(`${r}Chroma`) * 2.2, r === 'darks' ? 0.5 : r === 'mids' ? 0.66 : 0.84)}
+                    stroke="#2b2b2b"
+                  />
+                );
+              })}
+          </>
+        );
+      case 'mono':
+        return (
+          <>
+            {(['red', 'green', 'blue'] as const).map((c, i) => {
+              const h = (n(c) / 100) * 24;
+              return (
+                <rect
+                  key={c}
+                  x={17 + i * 15}
+                  y={h >= 0 ? H - 6 - h : H - 6}
+                  width="11"
+                  height={Math.max(1, Math.abs(h))}
+                  fill={['#b98a84', '#8fa78c', '#8793ad'][i]}
+                />
+              );
+            })}
+            <line x1="10" x2={W - 10} y1={H - 6} y2={H - 6} stroke="#666" />
+          </>
+        );
+      default:
+        return null;
     }
   };
-  return <svg viewBox={`0 0 ${W} ${H}`} className="step-drawing" aria-hidden="true">{draw()}</svg>;
+  return (
+    <svg viewBox={`0 0 ${W} ${H}`} className="step-drawing" aria-hidden="true">
+      {draw()}
+    </svg>
+  );
 }

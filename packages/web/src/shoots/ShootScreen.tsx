@@ -1,7 +1,18 @@
 import { Button, Input } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { messageOf, useApplyLookMutation, useCancelJobMutation, useFindFrameMutation, useJobsQuery, useLooksQuery, useRemoveFrameMutation, useSetLightMutation, useShootQuery, useUpdateShootMutation } from '../api.ts';
+import {
+  messageOf,
+  useApplyLookMutation,
+  useCancelJobMutation,
+  useFindFrameMutation,
+  useJobsQuery,
+  useLooksQuery,
+  useRemoveFrameMutation,
+  useSetLightMutation,
+  useShootQuery,
+  useUpdateShootMutation,
+} from '../api.ts';
 import { DeliverSheet } from '../deliveries/DeliverSheet.tsx';
 import { timeLeft } from '../deliveries/timeLeft.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
@@ -14,73 +25,318 @@ import { BringIn } from './BringIn.tsx';
 import { ContactSheet } from './ContactSheet.tsx';
 
 export default function ShootScreen(): React.JSX.Element {
-  const id = Number(useParams()['id']), { data: shoot, error } = useShootQuery(id);
-  if (error) return <div className="page"><TopBar /><Nothing title="This shoot cannot be shown" words={messageOf(error)}><Button asChild size="sm"><Link to="/shoots">All shoots</Link></Button></Nothing></div>;
-  if (!shoot) return <div className="page"><TopBar /><Waiting words="Opening the shoot…" /></div>;
+  const id = Number(useParams()['id']),
+    { data: shoot, error } = useShootQuery(id);
+  if (error)
+    return (
+      <div className="page">
+        <TopBar />
+        <Nothing title="This shoot cannot be shown" words={messageOf(error)}>
+          <Button asChild size="sm">
+            <Link to="/shoots">All shoots</Link>
+          </Button>
+        </Nothing>
+      </div>
+    );
+  if (!shoot)
+    return (
+      <div className="page">
+        <TopBar />
+        <Waiting words="Opening the shoot…" />
+      </div>
+    );
   return <ShootPage shoot={shoot} />;
 }
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
-  const navigate = useNavigate(), [search, setSearch] = useSearchParams();
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set()), last = useRef<number | null>(null);
-  const [sheet, setSheet] = useState<'bring' | 'deliver' | 'look' | null>(null), [finding, setFinding] = useState<Frame | null>(null), [path, setPath] = useState(''), [light, setLight] = useState<string | null>(null);
-  const { data: jobs } = useJobsQuery(), { data: looks } = useLooksQuery();
-  const [updateShoot] = useUpdateShootMutation(), [findFrame] = useFindFrameMutation(), [removeFrame] = useRemoveFrameMutation(), [changeLight] = useSetLightMutation(), [applyLook] = useApplyLookMutation(), [cancel] = useCancelJobMutation();
-  useEffect(() => { if (search.has('bring')) { setSheet('bring'); setSearch({}, { replace: true }); } }, [search, setSearch]);
+  const navigate = useNavigate(),
+    [search, setSearch] = useSearchParams();
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set()),
+    last = useRef<number | null>(null);
+  const [sheet, setSheet] = useState<'bring' | 'deliver' | 'look' | null>(null),
+    [finding, setFinding] = useState<Frame | null>(null),
+    [path, setPath] = useState(''),
+    [light, setLight] = useState<string | null>(null);
+  const { data: jobs } = useJobsQuery(),
+    { data: looks } = useLooksQuery();
+  const [updateShoot] = useUpdateShootMutation(),
+    [findFrame] = useFindFrameMutation(),
+    [removeFrame] = useRemoveFrameMutation(),
+    [changeLight] = useSetLightMutation(),
+    [applyLook] = useApplyLookMutation(),
+    [cancel] = useCancelJobMutation();
+  useEffect(() => {
+    if (search.has('bring')) {
+      setSheet('bring');
+      setSearch({}, { replace: true });
+    }
+  }, [search, setSearch]);
   const importing = jobs?.find((j) => j.kind === 'import' && j.shootId === shoot.id && (j.state === 'running' || j.state === 'waiting'));
   const troubled = jobs?.find((j) => j.kind === 'import' && j.shootId === shoot.id && j.state === 'done' && j.failed > 0);
-  const lights = new Set(shoot.frames.map((f) => f.light)), missing = shoot.frames.filter((f) => f.missing).length, chosen = shoot.frames.filter((f) => selected.has(f.id));
+  const lights = new Set(shoot.frames.map((f) => f.light)),
+    missing = shoot.frames.filter((f) => f.missing).length,
+    chosen = shoot.frames.filter((f) => selected.has(f.id));
   const select = (id: number, how: 'one' | 'toggle' | 'range'): void => {
     if (how === 'range' && last.current !== null) {
-      const ids = shoot.frames.map((f) => f.id), a = ids.indexOf(last.current), b = ids.indexOf(id);
+      const ids = shoot.frames.map((f) => f.id),
+        a = ids.indexOf(last.current),
+        b = ids.indexOf(id);
       setSelected(new Set(ids.slice(Math.min(a, b), Math.max(a, b) + 1)));
       return;
     }
     last.current = id;
-    setSelected((s) => { if (how === 'one') return s.size === 1 && s.has(id) ? new Set() : new Set([id]); const next = new Set(s); if (!next.delete(id)) next.add(id); return next; });
+    setSelected((s) => {
+      if (how === 'one') return s.size === 1 && s.has(id) ? new Set() : new Set([id]);
+      const next = new Set(s);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
   };
-  const attempt = async (work: Promise<unknown>, words?: string): Promise<void> => { try { await work; if (words) tell(words); } catch (e) { complain(messageOf(e)); } };
-  const bench = (frame?: Frame): void => { void navigate(`/bench?shoot=${shoot.id}${frame ? `&frame=${frame.id}` : ''}${shoot.look ? `&look=${shoot.look.id}` : ''}`); };
+  const attempt = async (work: Promise<unknown>, words?: string): Promise<void> => {
+    try {
+      await work;
+      if (words) tell(words);
+    } catch (e) {
+      complain(messageOf(e));
+    }
+  };
+  const bench = (frame?: Frame): void => {
+    void navigate(`/bench?shoot=${shoot.id}${frame ? `&frame=${frame.id}` : ''}${shoot.look ? `&look=${shoot.look.id}` : ''}`);
+  };
   return (
     <div className="page">
       <TopBar title={<b>{shoot.name}</b>} note={`${shoot.frames.length} frames, ${lights.size} ${lights.size === 1 ? 'light' : 'lights'}`}>
-        <Button size="xs" variant="outline" onClick={() => setSheet('bring')}>Bring raws in</Button>
-        <Button size="xs" variant="outline" disabled={shoot.frames.length === 0} onClick={() => bench(chosen[0])}>Design a look</Button>
-        <Button size="xs" colorPalette="dye" disabled={shoot.frames.length === 0} onClick={() => setSheet('deliver')}>Deliver {selected.size > 0 ? selected.size : shoot.frames.length} {(selected.size || shoot.frames.length) === 1 ? 'frame' : 'frames'}</Button>
+        <Button size="xs" variant="outline" onClick={() => setSheet('bring')}>
+          Bring raws in
+        </Button>
+        <Button size="xs" variant="outline" disabled={shoot.frames.length === 0} onClick={() => bench(chosen[0])}>
+          Design a look
+        </Button>
+        <Button size="xs" colorPalette="dye" disabled={shoot.frames.length === 0} onClick={() => setSheet('deliver')}>
+          Deliver {selected.size > 0 ? selected.size : shoot.frames.length}{' '}
+          {(selected.size || shoot.frames.length) === 1 ? 'frame' : 'frames'}
+        </Button>
       </TopBar>
       <div className="work-path">
-        <div><b>In</b><span>{shoot.frames.length} raws{missing > 0 && `, ${missing} missing`}</span></div>
-        <Link to={`/ground?shoot=${shoot.id}`}><b>Ground</b><span>{shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done</span></Link>
-        <div><b>Look</b><span>{shoot.look ? `${shoot.look.name}, revision ${shoot.look.revision}` : shoot.rendition === 'plain' ? 'neutral response' : `neutral response, ${shoot.rendition}`}</span></div>
-        <div><b>Deliver</b><span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span></div>
-        {importing && <div className="path-progress" role="status"><b>Bringing in {importing.done + importing.failed} of {importing.total}</b><span>{timeLeft(importing.secondsLeft)} <button type="button" className="text-button" onClick={() => void cancel(importing.id)}>Stop</button></span></div>}
-        {!importing && troubled && <div className="path-trouble"><b>{troubled.failed} could not be read</b><span title={troubled.items.filter((i) => i.message).map((i) => i.message).join('\n')}>{troubled.items.find((i) => i.message)?.message}</span></div>}
-        <button type="button" className="path-look" onClick={() => setSheet('look')} aria-label="Choose the shoot’s look">{shoot.look ? <><DyeStrip strip={shoot.look.strip} height={8} /><span>{shoot.look.name}</span></> : <span>Choose a look…</span>}</button>
+        <div>
+          <b>In</b>
+          <span>
+            {shoot.frames.length} raws{missing > 0 && `, ${missing} missing`}
+          </span>
+        </div>
+        <Link to={`/ground?shoot=${shoot.id}`}>
+          <b>Ground</b>
+          <span>
+            {shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done
+          </span>
+        </Link>
+        <div>
+          <b>Look</b>
+          <span>
+            {shoot.look
+              ? `${shoot.look.name}, revision ${shoot.look.revision}`
+              : shoot.rendition === 'plain'
+                ? 'neutral response'
+                : `neutral response, ${shoot.rendition}`}
+          </span>
+        </div>
+        <div>
+          <b>Deliver</b>
+          <span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span>
+        </div>
+        {importing && (
+          <div className="path-progress" role="status">
+            <b>
+              Bringing in {importing.done + importing.failed} of {importing.total}
+            </b>
+            <span>
+              {timeLeft(importing.secondsLeft)}{' '}
+              <button type="button" className="text-button" onClick={() => void cancel(importing.id)}>
+                Stop
+              </button>
+            </span>
+          </div>
+        )}
+        {!importing && troubled && (
+          <div className="path-trouble">
+            <b>{troubled.failed} could not be read</b>
+            <span
+              title={troubled.items
+                .filter((i) => i.message)
+                .map((i) => i.message)
+                .join('\n')}
+            >
+              {troubled.items.find((i) => i.message)?.message}
+            </span>
+          </div>
+        )}
+        <button type="button" className="path-look" onClick={() => setSheet('look')} aria-label="Choose the shoot’s look">
+          {shoot.look ? (
+            <>
+              <DyeStrip strip={shoot.look.strip} height={8} />
+              <span>{shoot.look.name}</span>
+            </>
+          ) : (
+            <span>Choose a look…</span>
+          )}
+        </button>
       </div>
-      {shoot.frames.length === 0
-        ? importing ? <Waiting words="Reading the first frames…" /> : <Nothing title="No frames yet" words="Name a folder of raw files on this machine, or drop files in."><Button size="sm" colorPalette="dye" onClick={() => setSheet('bring')}>Bring raws in</Button></Nothing>
-        : <ContactSheet shoot={shoot} selected={selected} leadId={shoot.leadFrameId} onSelect={select} onOpen={bench} onFind={setFinding} />}
+      {shoot.frames.length === 0 ? (
+        importing ? (
+          <Waiting words="Reading the first frames…" />
+        ) : (
+          <Nothing title="No frames yet" words="Name a folder of raw files on this machine, or drop files in.">
+            <Button size="sm" colorPalette="dye" onClick={() => setSheet('bring')}>
+              Bring raws in
+            </Button>
+          </Nothing>
+        )
+      ) : (
+        <ContactSheet shoot={shoot} selected={selected} leadId={shoot.leadFrameId} onSelect={select} onOpen={bench} onFind={setFinding} />
+      )}
       {chosen.length > 0 && (
         <div className="selection-bar" role="toolbar" aria-label="Chosen frames">
           <b>{chosen.length} chosen</b>
-          <span>{chosen.length === 1 ? `${chosen[0]!.camera}, ISO ${chosen[0]!.exif.iso}, 1/${Math.round(1 / chosen[0]!.exif.shutterSeconds)} s, f/${chosen[0]!.exif.aperture}` : ''}</span>
-          {chosen.length === 1 && <Button size="xs" variant="ghost" onClick={() => bench(chosen[0])}>Open on the bench</Button>}
-          {chosen.length === 1 && !chosen[0]!.missing && <Button size="xs" variant="ghost" onClick={() => void navigate(`/ground?shoot=${shoot.id}&frame=${chosen[0]!.id}`)}>Groundwork</Button>}
-          {chosen.length === 1 && !chosen[0]!.missing && <Button size="xs" variant="ghost" onClick={() => void attempt(updateShoot({ id: shoot.id, leadFrameId: chosen[0]!.id }).unwrap(), `${chosen[0]!.name} leads`)}>Make it the lead</Button>}
-          {chosen.length === 1 && chosen[0]!.missing && <Button size="xs" variant="ghost" onClick={() => setFinding(chosen[0]!)}>Find the file…</Button>}
-          <Button size="xs" variant="ghost" onClick={() => setLight(chosen[0]!.light)}>Light…</Button>
-          <Button size="xs" variant="ghost" onClick={() => { void attempt(Promise.all(chosen.map((f) => removeFrame(f.id).unwrap())), 'Taken out; the raw files stay'); setSelected(new Set()); }}>Take out</Button>
-          <Button size="xs" variant="ghost" onClick={() => setSelected(new Set())}>Clear</Button>
+          <span>
+            {chosen.length === 1
+              ? `${chosen[0]!.camera}, ISO ${chosen[0]!.exif.iso}, 1/${Math.round(1 / chosen[0]!.exif.shutterSeconds)} s, f/${chosen[0]!.exif.aperture}`
+              : ''}
+          </span>
+          {chosen.length === 1 && (
+            <Button size="xs" variant="ghost" onClick={() => bench(chosen[0])}>
+              Open on the bench
+            </Button>
+          )}
+          {chosen.length === 1 && !chosen[0]!.missing && (
+            <Button size="xs" variant="ghost" onClick={() => void navigate(`/ground?shoot=${shoot.id}&frame=${chosen[0]!.id}`)}>
+              Groundwork
+            </Button>
+          )}
+          {chosen.length === 1 && !chosen[0]!.missing && (
+            <Button
+              size="xs"
+              variant="ghost"
+              onClick={() => void attempt(updateShoot({ id: shoot.id, leadFrameId: chosen[0]!.id }).unwrap(), `${chosen[0]!.name} leads`)}
+            >
+              Make it the lead
+            </Button>
+          )}
+          {chosen.length === 1 && chosen[0]!.missing && (
+            <Button size="xs" variant="ghost" onClick={() => setFinding(chosen[0]!)}>
+              Find the file…
+            </Button>
+          )}
+          <Button size="xs" variant="ghost" onClick={() => setLight(chosen[0]!.light)}>
+            Light…
+          </Button>
+          <Button
+            size="xs"
+            variant="ghost"
+            onClick={() => {
+              void attempt(Promise.all(chosen.map((f) => removeFrame(f.id).unwrap())), 'Taken out; the raw files stay');
+              setSelected(new Set());
+            }}
+          >
+            Take out
+          </Button>
+          <Button size="xs" variant="ghost" onClick={() => setSelected(new Set())}>
+            Clear
+          </Button>
         </div>
       )}
       {sheet === 'bring' && <BringIn shootId={shoot.id} onClose={() => setSheet(null)} />}
-      {sheet === 'deliver' && <DeliverSheet shoot={shoot} frameIds={selected.size > 0 ? [...selected] : null} onClose={() => setSheet(null)} />}
-      {sheet === 'look' && <Sheet title="The shoot’s look" onClose={() => setSheet(null)}><ul className="look-list">
-        <li><button type="button" onClick={() => { void attempt(applyLook({ shootId: shoot.id, lookId: null, revision: null }).unwrap()); setSheet(null); }}><b>Neutral response</b><span>no look</span></button></li>
-        {looks?.map((l) => <li key={l.id}><button type="button" aria-pressed={shoot.look?.id === l.id} onClick={() => { void attempt(applyLook({ shootId: shoot.id, lookId: l.id, revision: l.revision }).unwrap()); setSheet(null); }}><b>{l.name}</b><span>revision {l.revision}</span><DyeStrip strip={l.strip} height={8} /></button></li>)}
-      </ul></Sheet>}
-      {finding && <Sheet title={`Where is ${finding.name}?`} onClose={() => setFinding(null)}><form onSubmit={(e) => { e.preventDefault(); findFrame({ id: finding.id, path }).unwrap().then(() => { setFinding(null); tell(`${finding.name} is found`); }, (error: unknown) => complain(messageOf(error))); }}><p className="dim">It was at {finding.path}</p><label>It is now at<Input size="sm" autoFocus value={path} onChange={(e) => setPath(e.target.value)} placeholder="/new/place/file.dng" /></label><div className="sheet-actions"><Button size="sm" type="submit" colorPalette="dye" disabled={!path.trim()}>Find</Button></div></form></Sheet>}
-      {light !== null && <Sheet title={`Light of ${chosen.length} ${chosen.length === 1 ? 'frame' : 'frames'}`} onClose={() => setLight(null)}><form onSubmit={(e) => { e.preventDefault(); void attempt(Promise.all(chosen.map((f) => changeLight({ id: f.id, light }).unwrap()))); setLight(null); }}><label>Light<Input size="sm" autoFocus value={light} list="lights" onChange={(e) => setLight(e.target.value)} /></label><datalist id="lights">{[...lights].map((l) => <option key={l} value={l} />)}</datalist><div className="sheet-actions"><Button size="sm" type="submit" colorPalette="dye" disabled={!light.trim()}>Set</Button></div></form></Sheet>}
+      {sheet === 'deliver' && (
+        <DeliverSheet shoot={shoot} frameIds={selected.size > 0 ? [...selected] : null} onClose={() => setSheet(null)} />
+      )}
+      {sheet === 'look' && (
+        <Sheet title="The shoot’s look" onClose={() => setSheet(null)}>
+          <ul className="look-list">
+            <li>
+              <button
+                type="button"
+                onClick={() => {
+                  void attempt(applyLook({ shootId: shoot.id, lookId: null, revision: null }).unwrap());
+                  setSheet(null);
+                }}
+              >
+                <b>Neutral response</b>
+                <span>no look</span>
+              </button>
+            </li>
+            {looks?.map((l) => (
+              <li key={l.id}>
+                <button
+                  type="button"
+                  aria-pressed={shoot.look?.id === l.id}
+                  onClick={() => {
+                    void attempt(applyLook({ shootId: shoot.id, lookId: l.id, revision: l.revision }).unwrap());
+                    setSheet(null);
+                  }}
+                >
+                  <b>{l.name}</b>
+                  <span>revision {l.revision}</span>
+                  <DyeStrip strip={l.strip} height={8} />
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Sheet>
+      )}
+      {finding && (
+        <Sheet title={`Where is ${finding.name}?`} onClose={() => setFinding(null)}>
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              findFrame({ id: finding.id, path })
+                .unwrap()
+                .then(
+                  () => {
+                    setFinding(null);
+                    tell(`${finding.name} is found`);
+                  },
+                  (error: unknown) => complain(messageOf(error)),
+                );
+            }}
+          >
+            <p className="dim">It was at {finding.path}</p>
+            <label>
+              It is now at
+              <Input size="sm" autoFocus value={path} onChange={(e) => setPath(e.target.value)} placeholder="/new/place/file.dng" />
+            </label>
+            <div className="sheet-actions">
+              <Button size="sm" type="submit" colorPalette="dye" disabled={!path.trim()}>
+                Find
+              </Button>
+            </div>
+          </form>
+        </Sheet>
+      )}
+      {light !== null && (
+        <Sheet title={`Light of ${chosen.length} ${chosen.length === 1 ? 'frame' : 'frames'}`} onClose={() => setLight(null)}>
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              void attempt(Promise.all(chosen.map((f) => changeLight({ id: f.id, light }).unwrap())));
+              setLight(null);
+            }}
+          >
+            <label>
+              Light
+              <Input size="sm" autoFocus value={light} list="lights" onChange={(e) => setLight(e.target.value)} />
+            </label>
+            <datalist id="lights">
+              {[...lights].map((l) => (
+                <option key={l} value={l} />
+              ))}
+            </datalist>
+            <div className="sheet-actions">
+              <Button size="sm" type="submit" colorPalette="dye" disabled={!light.trim()}>
+                Set
+              </Button>
+            </div>
+          </form>
+        </Sheet>
+      )}
     </div>
   );
 }

@@ -8,10 +8,40 @@ export const keys = { enableOnFormTags: ['slider'] as const };
 const surrounds: ViewState['surround'][] = ['dark', 'mid', 'light'];
 
 /** Zoom, comparison and surround, under the picture; with their keys. `befores` are what "before" can be. */
-export function ViewTools({ view, onView, befores, before, onBefore }: { view: ViewState; onView: (change: Partial<ViewState>) => void; befores: { value: string; words: string }[]; before: string; onBefore: (value: string) => void }): React.JSX.Element {
-  const [held, setHeld] = useState(false), { zoom, compare, across, surround } = view, toggle = (way: 'wipe' | 'beside'): void => onView({ compare: compare === way ? 'off' : way });
-  useHotkeys('o', (e) => { if (!e.repeat) { setHeld(true); onView({ compare: 'before' }); } }, { ...keys, keydown: true });
-  useHotkeys('o', () => { setHeld(false); onView({ compare: 'off' }); }, { ...keys, keyup: true, keydown: false });
+export function ViewTools({
+  view,
+  onView,
+  befores,
+  before,
+  onBefore,
+}: {
+  view: ViewState;
+  onView: (change: Partial<ViewState>) => void;
+  befores: { value: string; words: string }[];
+  before: string;
+  onBefore: (value: string) => void;
+}): React.JSX.Element {
+  const [held, setHeld] = useState(false),
+    { zoom, compare, across, surround } = view,
+    toggle = (way: 'wipe' | 'beside'): void => onView({ compare: compare === way ? 'off' : way });
+  useHotkeys(
+    'o',
+    (e) => {
+      if (!e.repeat) {
+        setHeld(true);
+        onView({ compare: 'before' });
+      }
+    },
+    { ...keys, keydown: true },
+  );
+  useHotkeys(
+    'o',
+    () => {
+      setHeld(false);
+      onView({ compare: 'off' });
+    },
+    { ...keys, keyup: true, keydown: false },
+  );
   useHotkeys('w', () => toggle('wipe'), keys, [compare]);
   useHotkeys('shift+w', () => onView({ compare: 'wipe', across: !across }), keys, [across]);
   useHotkeys('b', () => toggle('beside'), keys, [compare]);
@@ -21,15 +51,110 @@ export function ViewTools({ view, onView, befores, before, onBefore }: { view: V
   useHotkeys('4', () => onView({ zoom: 'fill' }), keys);
   return (
     <div className="table-tools">
-      <div className="segmented" role="group" aria-label="Zoom">{([['fit', 'Fit', 1], ['fill', 'Fill', 4], [1, '100 %', 2], [2, '200 %', 3]] as const).map(([z, words, key]) => <button key={words} type="button" title={`Key ${key}`} aria-pressed={zoom === z} onClick={() => onView({ zoom: z })}>{words}</button>)}
-        <select aria-label="Other zooms" value={typeof zoom === 'number' && zoom !== 1 && zoom !== 2 ? 'other' : ''} onChange={(e) => onView({ zoom: Number(e.target.value) })}><option value="" disabled hidden>…</option><option value="other" disabled hidden>{typeof zoom === 'number' ? `${Math.round(zoom * 100)} %` : '…'}</option>{zoomSteps.map((z) => <option key={z} value={z}>{z * 100} %</option>)}</select>
+      <div className="segmented" role="group" aria-label="Zoom">
+        {(
+          [
+            ['fit', 'Fit', 1],
+            ['fill', 'Fill', 4],
+            [1, '100 %', 2],
+            [2, '200 %', 3],
+          ] as const
+        ).map(([z, words, key]) => (
+          <button key={words} type="button" title={`Key ${key}`} aria-pressed={zoom === z} onClick={() => onView({ zoom: z })}>
+            {words}
+          </button>
+        ))}
+        <select
+          aria-label="Other zooms"
+          value={typeof zoom === 'number' && zoom !== 1 && zoom !== 2 ? 'other' : ''}
+          onChange={(e) => onView({ zoom: Number(e.target.value) })}
+        >
+          <option value="" disabled hidden>
+            …
+          </option>
+          <option value="other" disabled hidden>
+            {typeof zoom === 'number' ? `${Math.round(zoom * 100)} %` : '…'}
+          </option>
+          {zoomSteps.map((z) => (
+            <option key={z} value={z}>
+              {z * 100} %
+            </option>
+          ))}
+        </select>
       </div>
-      <button type="button" className={`tool ${compare === 'wipe' ? 'on' : ''}`} aria-pressed={compare === 'wipe'} title="Key W" onClick={() => toggle('wipe')}><SquareSplitHorizontal size={14} style={across ? { transform: 'rotate(90deg)' } : undefined} /> Wipe</button>
-      {compare === 'wipe' && <button type="button" className="tool" aria-label="Turn the wipe" title="Turn the wipe (Shift W)" onClick={() => onView({ across: !across })}><RotateCw size={14} /></button>}
-      <button type="button" className={`tool ${compare === 'beside' ? 'on' : ''}`} aria-pressed={compare === 'beside'} title="Key B" onClick={() => toggle('beside')}><Columns2 size={14} /> Beside</button>
-      <div className="before-pair"><button type="button" className={`tool ${compare === 'before' || held ? 'on' : ''}`} title="Hold key O" onPointerDown={() => onView({ compare: 'before' })} onPointerUp={() => onView({ compare: 'off' })} onPointerLeave={() => { if (compare === 'before' && !held) onView({ compare: 'off' }); }} onKeyDown={(e) => { if (e.key === ' ') onView({ compare: 'before' }); }} onKeyUp={() => onView({ compare: 'off' })}>Hold for before</button>
-      <select className="before-what" aria-label="What before is" title="What before is" value={before} onChange={(e) => onBefore(e.target.value)}>{befores.map((b) => <option key={b.value} value={b.value}>{b.words}</option>)}</select></div>
-      <div className="surrounds" role="group" aria-label="Surround">{surrounds.map((s) => <button key={s} type="button" aria-label={`${s} surround`} title={`${s} surround`} aria-pressed={surround === s} className={`dot-${s}`} onClick={() => onView({ surround: s })} />)}</div>
+      <button
+        type="button"
+        className={`tool ${compare === 'wipe' ? 'on' : ''}`}
+        aria-pressed={compare === 'wipe'}
+        title="Key W"
+        onClick={() => toggle('wipe')}
+      >
+        <SquareSplitHorizontal size={14} style={across ? { transform: 'rotate(90deg)' } : undefined} /> Wipe
+      </button>
+      {compare === 'wipe' && (
+        <button
+          type="button"
+          className="tool"
+          aria-label="Turn the wipe"
+          title="Turn the wipe (Shift W)"
+          onClick={() => onView({ across: !across })}
+        >
+          <RotateCw size={14} />
+        </button>
+      )}
+      <button
+        type="button"
+        className={`tool ${compare === 'beside' ? 'on' : ''}`}
+        aria-pressed={compare === 'beside'}
+        title="Key B"
+        onClick={() => toggle('beside')}
+      >
+        <Columns2 size={14} /> Beside
+      </button>
+      <div className="before-pair">
+        <button
+          type="button"
+          className={`tool ${compare === 'before' || held ? 'on' : ''}`}
+          title="Hold key O"
+          onPointerDown={() => onView({ compare: 'before' })}
+          onPointerUp={() => onView({ compare: 'off' })}
+          onPointerLeave={() => {
+            if (compare === 'before' && !held) onView({ compare: 'off' });
+          }}
+          onKeyDown={(e) => {
+            if (e.key === ' ') onView({ compare: 'before' });
+          }}
+          onKeyUp={() => onView({ compare: 'off' })}
+        >
+          Hold for before
+        </button>
+        <select
+          className="before-what"
+          aria-label="What before is"
+          title="What before is"
+          value={before}
+          onChange={(e) => onBefore(e.target.value)}
+        >
+          {befores.map((b) => (
+            <option key={b.value} value={b.value}>
+              {b.words}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div className="surrounds" role="group" aria-label="Surround">
+        {surrounds.map((s) => (
+          <button
+            key={s}
+            type="button"
+            aria-label={`${s} surround`}
+            title={`${s} surround`}
+            aria-pressed={surround === s}
+            className={`dot-${s}`}
+            onClick={() => onView({ surround: s })}
+          />
+        ))}
+      </div>
     </div>
   );
 }

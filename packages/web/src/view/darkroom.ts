@@ -2,17 +2,25 @@ import type { Readouts } from '@dyepot/core';
 import type { Answer, Job, Request } from './renderWorker.ts';
 
 /** A finished piece of picture. */
-export interface Print { width: number; height: number; rgba: Uint8ClampedArray<ArrayBuffer> }
+export interface Print {
+  width: number;
+  height: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
 interface Slot {
-  worker: number; rank: number;
+  worker: number;
+  rank: number;
   /** number of the request to hold its piece; answers to older ones are dropped */
-  hold: number; ready: boolean;
+  hold: number;
+  ready: boolean;
   /** the render under way, and whether it was called back */
   under: { id: number; of: string; recalled: boolean } | null;
   wanted: { job: Job; of: string } | null;
   /** number and word of the last print, whose readouts may follow */
   printed: { id: number; of: string } | null;
-  done: (print: Print, of: string) => void; read: (readouts: Readouts, of: string) => void; failed: (message: string) => void;
+  done: (print: Print, of: string) => void;
+  read: (readouts: Readouts, of: string) => void;
+  failed: (message: string) => void;
 }
 
 /** From this rank on prints are shown together: each drawing of the page costs as much as several small pictures. */
@@ -37,9 +45,28 @@ export class Darkroom {
   }
 
   /** Puts a piece of plate into a slot (worker 0 or 1), replacing what was there. Lower ranks go first: drafts, the lead, witnesses. */
-  hold(name: string, worker: number, rank: number, url: string, done: Slot['done'], failed: Slot['failed'], read: Slot['read'] = () => {}): void {
+  hold(
+    name: string,
+    worker: number,
+    rank: number,
+    url: string,
+    done: Slot['done'],
+    failed: Slot['failed'],
+    read: Slot['read'] = () => {},
+  ): void {
     const id = this.next++;
-    this.slots.set(name, { worker, rank, hold: id, ready: false, under: null, wanted: this.slots.get(name)?.wanted ?? null, done, failed, read, printed: null });
+    this.slots.set(name, {
+      worker,
+      rank,
+      hold: id,
+      ready: false,
+      under: null,
+      wanted: this.slots.get(name)?.wanted ?? null,
+      done,
+      failed,
+      read,
+      printed: null,
+    });
     this.send(worker, { type: 'hold', id, slot: name, rank, url });
   }
 
@@ -55,7 +82,8 @@ export class Darkroom {
     const slot = this.slots.get(name);
     if (!slot) return;
     slot.wanted = { job, of };
-    if (slot.under) this.recall(slot, false); else this.start(name, slot);
+    if (slot.under) this.recall(slot, false);
+    else this.start(name, slot);
   }
 
   /** Gives up what a slot was asked to render, as far as it is not finished. */
@@ -67,11 +95,19 @@ export class Darkroom {
   }
 
   /** Whether a slot has nothing left to render. */
-  rests(name: string): boolean { const slot = this.slots.get(name); return !slot || (slot.under === null && slot.wanted === null); }
+  rests(name: string): boolean {
+    const slot = this.slots.get(name);
+    return !slot || (slot.under === null && slot.wanted === null);
+  }
 
-  close(): void { clearTimeout(this.timer); for (const worker of this.workers) worker.terminate(); }
+  close(): void {
+    clearTimeout(this.timer);
+    for (const worker of this.workers) worker.terminate();
+  }
 
-  private send(worker: number, request: Request): void { this.workers[worker]!.postMessage(request); }
+  private send(worker: number, request: Request): void {
+    this.workers[worker]!.postMessage(request);
+  }
 
   private recall({ under, worker }: Slot, begun: boolean): void {
     if (!under || (under.recalled && !begun)) return;
@@ -81,7 +117,8 @@ export class Darkroom {
 
   private start(name: string, slot: Slot): void {
     if (!slot.ready || slot.under || !slot.wanted) return;
-    const { job, of } = slot.wanted, id = this.next++;
+    const { job, of } = slot.wanted,
+      id = this.next++;
     slot.wanted = null;
     slot.under = { id, of, recalled: false };
     this.send(slot.worker, { type: 'render', id, slot: name, job });
@@ -89,7 +126,8 @@ export class Darkroom {
 
   /** Shows a print: at once, with what waits; or, of the late ones, when all others are there. */
   private show({ rank }: Slot, print: () => void): void {
-    if (rank < lateRank) print(); else this.late.push(print);
+    if (rank < lateRank) print();
+    else this.late.push(print);
     if (rank < lateRank || ![...this.slots.values()].some((s) => s.rank >= lateRank && (s.under || s.wanted))) this.showLate();
     else this.timer ??= setTimeout(() => this.showLate(), lateMs);
   }
@@ -102,10 +140,16 @@ export class Darkroom {
   private answered(answer: Answer): void {
     const slot = this.slots.get(answer.slot);
     if (!slot) return;
-    if (answer.type === 'held') { if (answer.id === slot.hold) slot.ready = true; }
-    else if (answer.type === 'failed') { if (answer.id === slot.hold) { slot.wanted = null; slot.failed(answer.message); } }
-    else if (answer.type === 'read') { if (answer.id === slot.printed?.id) slot.read(answer.readouts, slot.printed.of); }
-    else if (answer.id === slot.under?.id) {
+    if (answer.type === 'held') {
+      if (answer.id === slot.hold) slot.ready = true;
+    } else if (answer.type === 'failed') {
+      if (answer.id === slot.hold) {
+        slot.wanted = null;
+        slot.failed(answer.message);
+      }
+    } else if (answer.type === 'read') {
+      if (answer.id === slot.printed?.id) slot.read(answer.readouts, slot.printed.of);
+    } else if (answer.id === slot.under?.id) {
       const { id, of } = slot.under;
       slot.under = null;
       if (answer.type === 'unrendered') slot.failed(answer.message);
@@ -113,7 +157,9 @@ export class Darkroom {
         slot.printed = { id, of };
         if (answer.readouts) slot.read(answer.readouts, of);
         const print: Print = { width: answer.width, height: answer.height, rgba: new Uint8ClampedArray(answer.rgba) };
-        this.show(slot, () => { if (this.slots.get(answer.slot) === slot) slot.done(print, of); });
+        this.show(slot, () => {
+          if (this.slots.get(answer.slot) === slot) slot.done(print, of);
+        });
       }
     }
     this.start(answer.slot, slot);

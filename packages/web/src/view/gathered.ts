@@ -1,7 +1,9 @@
 /** Gathers what comes of the bands of a picture, each under the word it was asked with. */
 export class Gathered<T> {
   private readonly came: ({ value: T; of: string; fresh: boolean } | null)[];
-  constructor(count: number) { this.came = Array.from({ length: count }, () => null); }
+  constructor(count: number) {
+    this.came = Array.from({ length: count }, () => null);
+  }
 
   /**
    * Takes one band. Returns all of them when all were asked with the same word; and, where `mixed` ones may be shown (the
@@ -10,6 +12,9 @@ export class Gathered<T> {
   add(i: number, value: T, of: string, mixed: boolean): T[] | null {
     this.came[i] = { value, of, fresh: true };
     if (!this.came.every((b) => b !== null && (b.of === of || (mixed && b.fresh)))) return null;
-    return this.came.map((b) => { b!.fresh = false; return b!.value; });
+    return this.came.map((b) => {
+      b!.fresh = false;
+      return b!.value;
+    });
   }
 }

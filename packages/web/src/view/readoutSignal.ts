@@ -5,8 +5,14 @@ import { useState, useSyncExternalStore } from 'react';
 export class ReadoutSignal {
   private readonly listeners = new Set<() => void>();
   value: Readouts | null = null;
-  readonly set = (value: Readouts | null): void => { this.value = value; for (const tell of this.listeners) tell(); };
-  readonly subscribe = (tell: () => void): (() => void) => { this.listeners.add(tell); return () => this.listeners.delete(tell); };
+  readonly set = (value: Readouts | null): void => {
+    this.value = value;
+    for (const tell of this.listeners) tell();
+  };
+  readonly subscribe = (tell: () => void): (() => void) => {
+    this.listeners.add(tell);
+    return () => this.listeners.delete(tell);
+  };
 }
 export const useReadoutSignal = (): ReadoutSignal => useState(() => new ReadoutSignal())[0];
 export const useReadouts = (signal: ReadoutSignal): Readouts | null => useSyncExternalStore(signal.subscribe, () => signal.value);

@@ -1,8 +1,34 @@
-import { developPlanes, isPointwise, needsGuide, maskPixels, type Area, drawingKey, drawPlate, wholeFor, loadKernels, readoutsOf, renderRows, type Drawing, type GuideDrawing, type WholePicture, type Kernels, type Plan, type Planes, type Plate, type ReadoutKind, type Readouts } from '@dyepot/core';
+import {
+  developPlanes,
+  isPointwise,
+  needsGuide,
+  maskPixels,
+  type Area,
+  drawingKey,
+  drawPlate,
+  wholeFor,
+  loadKernels,
+  readoutsOf,
+  renderRows,
+  type Drawing,
+  type GuideDrawing,
+  type WholePicture,
+  type Kernels,
+  type Plan,
+  type Planes,
+  type Plate,
+  type ReadoutKind,
+  type Readouts,
+} from '@dyepot/core';
 import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
 
 /** One picture to make of what a slot holds. `guide` says where the frame's small plate is, for plans that need it. */
-export interface Job { plan: Plan; drawing: Drawing; guide: { url: string; drawing: GuideDrawing } | null; readout: { kind: ReadoutKind; part: Area | null } | null }
+export interface Job {
+  plan: Plan;
+  drawing: Drawing;
+  guide: { url: string; drawing: GuideDrawing } | null;
+  readout: { kind: ReadoutKind; part: Area | null } | null;
+}
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
 export type Request =
   | { type: 'hold'; id: number; slot: string; rank: number; url: string }
@@ -20,9 +46,19 @@ export type Answer =
   /** what was read off a picture already sent */
   | { type: 'read'; id: number; slot: string; readouts: Readouts };
 
-interface Held { rank: number; piece: Plate; drawn: { key: string; plate: Plate } | null; last: Plan | null; kept: { count: number; plan: Plan; planes: Planes } | null }
-const slots = new Map<string, Held>(), /** the newest request to hold for each slot */ asked = new Map<string, number>(), smallPlates = new Map<string, Promise<Plate>>();
-const kernels: Promise<Kernels> = fetch(kernelsUrl).then((r) => r.arrayBuffer()).then((bytes) => loadKernels(bytes));
+interface Held {
+  rank: number;
+  piece: Plate;
+  drawn: { key: string; plate: Plate } | null;
+  last: Plan | null;
+  kept: { count: number; plan: Plan; planes: Planes } | null;
+}
+const slots = new Map<string, Held>(),
+  /** the newest request to hold for each slot */ asked = new Map<string, number>(),
+  smallPlates = new Map<string, Promise<Plate>>();
+const kernels: Promise<Kernels> = fetch(kernelsUrl)
+  .then((r) => r.arrayBuffer())
+  .then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
 
 const same = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
@@ -34,7 +70,13 @@ const same = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
 function commonPasses(a: Plan, b: Plan): number {
   if (!same(a.scene, b.scene)) return -1;
   let i = 0;
-  while (i < a.passes.length && i < b.passes.length && a.passes[i]!.kernel === b.passes[i]!.kernel && same(a.passes[i]!.parameters, b.passes[i]!.parameters)) i++;
+  while (
+    i < a.passes.length &&
+    i < b.passes.length &&
+    a.passes[i]!.kernel === b.passes[i]!.kernel &&
+    same(a.passes[i]!.parameters, b.passes[i]!.parameters)
+  )
+    i++;
   return i;
 }
 
@@ -44,7 +86,11 @@ async function fetchPlate(url: string): Promise<Plate | { message: string }> {
     const body = (await response.json().catch(() => ({}))) as { message?: string };
     return { message: body.message ?? 'the frame could not be loaded' };
   }
-  return { width: Number(response.headers.get('X-Width')), height: Number(response.headers.get('X-Height')), data: new Uint16Array(await response.arrayBuffer()) };
+  return {
+    width: Number(response.headers.get('X-Width')),
+    height: Number(response.headers.get('X-Height')),
+    data: new Uint16Array(await response.arrayBuffer()),
+  };
 }
 
 async function hold({ id, slot, rank, url }: Extract<Request, { type: 'hold' }>): Promise<void> {
@@ -65,10 +111,21 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
   // what comes after the last pass that asks does not matter to it
   let last = plan.passes.length;
   while (last > 0 && isPointwise(plan.passes[last - 1]!)) last--;
-  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes.slice(0, last).map((p) => `${p.kernel} ${p.kernel === 'lensGain' ? '' : Array.from(p.parameters).join()}`).join(';')}`;
+  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes
+    .slice(0, last)
+    .map((p) => `${p.kernel} ${p.kernel === 'lensGain' ? '' : Array.from(p.parameters).join()}`)
+    .join(';')}`;
   const kept = known.get(key);
   if (kept) return kept;
-  const small = await (smallPlates.get(guide.url) ?? (() => { const coming = fetchPlate(guide.url).then((p) => { if ('message' in p) throw new Error(p.message); return p; }); smallPlates.set(guide.url, coming); return coming; })());
+  const small = await (smallPlates.get(guide.url) ??
+    (() => {
+      const coming = fetchPlate(guide.url).then((p) => {
+        if ('message' in p) throw new Error(p.message);
+        return p;
+      });
+      smallPlates.set(guide.url, coming);
+      return coming;
+    })());
   const whole = wholeFor(k, plan, guide.drawing, small);
   known.set(key, whole);
   if (known.size > 12) known.delete(known.keys().next().value!);
@@ -76,25 +133,46 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
 }
 
 type Order = Extract<Request, { type: 'render' }>;
-const waiting: Order[] = [], /** by slot, the picture sent whose readouts are still to be counted: when nothing else waits, and before the slot's next picture */ unread = new Map<string, () => void>(), stopped = new Set<number>();
+const waiting: Order[] = [],
+  /** by slot, the picture sent whose readouts are still to be counted: when nothing else waits, and before the slot's next picture */ unread =
+    new Map<string, () => void>(),
+  stopped = new Set<number>();
 /** Pixels between two looks at what has come in, and in pictures drawn without any. */
-const stretch = 4e4, smallPicture = 1.5e5;
+const stretch = 4e4,
+  smallPicture = 1.5e5;
 const channel = new MessageChannel();
 let wake = (): void => {};
 channel.port1.onmessage = () => wake();
 /** Lets messages in. */
-const breathe = (): Promise<void> => new Promise((resolve) => { wake = resolve; channel.port2.postMessage(0); });
+const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    wake = resolve;
+    channel.port2.postMessage(0);
+  });
 const rankOf = ({ slot }: Order): number => slots.get(slot)?.rank ?? 0;
 
 /** Draws what a slot holds; what is more urgent goes between the rows of a large picture. */
 async function draw({ id, slot, job }: Order): Promise<void> {
   count(slot);
-  const k = await kernels, held = slots.get(slot);
+  const k = await kernels,
+    held = slots.get(slot);
   if (!held) throw new Error('the frame was let go');
-  const { plan, drawing } = job, about = await wholeOf(k, job), key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
-  if (held.drawn?.key !== key) { held.drawn = { key, plate: drawPlate(k, drawing, held.piece) }; held.last = null; held.kept = null; }
-  if (drawing.detail?.mask) { const { plate: grey } = held.drawn, rgba = maskPixels(grey); post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]); return; }
-  const { plate } = held.drawn, origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, ...about };
+  const { plan, drawing } = job,
+    about = await wholeOf(k, job),
+    key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
+  if (held.drawn?.key !== key) {
+    held.drawn = { key, plate: drawPlate(k, drawing, held.piece) };
+    held.last = null;
+    held.kept = null;
+  }
+  if (drawing.detail?.mask) {
+    const { plate: grey } = held.drawn,
+      rgba = maskPixels(grey);
+    post({ type: 'rendered', id, slot, width: grey.width, height: grey.height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]);
+    return;
+  }
+  const { plate } = held.drawn,
+    origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, ...about };
   // what stands before the change is kept, so that a drag only computes from there on
   let from: { planes: Planes; count: number } | null = null;
   if (held.last) {
@@ -107,7 +185,9 @@ async function draw({ id, slot, job }: Order): Promise<void> {
     }
   }
   held.last = plan;
-  const rgba = new Uint8Array(plate.width * plate.height * 4), large = plate.width * plate.height > smallPicture, rows = large ? Math.ceil(stretch / plate.width) : plate.height;
+  const rgba = new Uint8Array(plate.width * plate.height * 4),
+    large = plate.width * plate.height > smallPicture,
+    rows = large ? Math.ceil(stretch / plate.width) : plate.height;
   for (let first = 0; first < plate.height; first += rows) {
     if (first > 0) {
       await breathe();
@@ -117,8 +197,21 @@ async function draw({ id, slot, job }: Order): Promise<void> {
     renderRows(k, plan, plate, origin, 'rgba8', from, { first, end: Math.min(plate.height, first + rows), into: rgba });
   }
   // what is read off a draft goes with it, off a whole picture after it
-  const { readout } = job, read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part), copy = readout && large ? rgba.slice() : null;
-  post({ type: 'rendered', id, slot, width: plate.width, height: plate.height, rgba: rgba.buffer, readouts: readout && !large ? read(rgba) : null }, [rgba.buffer]);
+  const { readout } = job,
+    read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part),
+    copy = readout && large ? rgba.slice() : null;
+  post(
+    {
+      type: 'rendered',
+      id,
+      slot,
+      width: plate.width,
+      height: plate.height,
+      rgba: rgba.buffer,
+      readouts: readout && !large ? read(rgba) : null,
+    },
+    [rgba.buffer],
+  );
   if (copy) unread.set(slot, () => post({ type: 'read', id, slot, readouts: read(copy) }));
 }
 
@@ -129,7 +222,10 @@ function next(than: number): Order | null {
   waiting.splice(waiting.indexOf(best), 1);
   return best;
 }
-const unrendered = ({ id, slot }: Order) => (error: unknown): void => post({ type: 'unrendered', id, slot, message: error instanceof Error ? error.message : 'rendering stopped' });
+const unrendered =
+  ({ id, slot }: Order) =>
+  (error: unknown): void =>
+    post({ type: 'unrendered', id, slot, message: error instanceof Error ? error.message : 'rendering stopped' });
 function count(slot: string): void {
   const read = unread.get(slot);
   unread.delete(slot);
@@ -141,20 +237,36 @@ async function work(): Promise<void> {
   working = true;
   while (waiting.length > 0 || unread.size > 0) {
     const order = next(Infinity);
-    if (order) await draw(order).catch(unrendered(order)); else { count(unread.keys().next().value!); await breathe(); }
+    if (order) await draw(order).catch(unrendered(order));
+    else {
+      count(unread.keys().next().value!);
+      await breathe();
+    }
   }
   working = false;
   stopped.clear();
 }
 function stop(id: number, begun: boolean): void {
   const order = waiting.find((o) => o.id === id);
-  if (!order) { if (working && begun) stopped.add(id); return; }
+  if (!order) {
+    if (working && begun) stopped.add(id);
+    return;
+  }
   waiting.splice(waiting.indexOf(order), 1);
   post({ type: 'stopped', id, slot: order.slot });
 }
 self.onmessage = ({ data }: MessageEvent<Request>): void => {
-  if (data.type === 'hold') void hold(data).catch(() => post({ type: 'failed', id: data.id, slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }));
-  else if (data.type === 'drop') { asked.delete(data.slot); slots.delete(data.slot); unread.delete(data.slot); }
-  else if (data.type === 'stop') stop(data.id, data.begun);
-  else { waiting.push(data); void work(); }
+  if (data.type === 'hold')
+    void hold(data).catch(() =>
+      post({ type: 'failed', id: data.id, slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }),
+    );
+  else if (data.type === 'drop') {
+    asked.delete(data.slot);
+    slots.delete(data.slot);
+    unread.delete(data.slot);
+  } else if (data.type === 'stop') stop(data.id, data.begun);
+  else {
+    waiting.push(data);
+    void work();
+  }
 };

@@ -10,25 +10,50 @@ const restMs = 1000;
  * would look this small. Says whether what is wanted now is painted; `leave` gives up what is painted and what is under way,
  * as soon as the hand moves again. Nothing is asked for while `size` is null.
  */
-export function useExact(canvas: RefObject<HTMLCanvasElement | null>, frame: Frame, look: Look | null, ground: Groundwork | null, size: { width: number; height: number } | null): { isExact: boolean; leave: () => void } {
-  const [painted, setPainted] = useState<{ of: readonly unknown[] } | null>(null), width = size?.width ?? 0, height = size?.height ?? 0, stop = useRef(() => {});
+export function useExact(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  frame: Frame,
+  look: Look | null,
+  ground: Groundwork | null,
+  size: { width: number; height: number } | null,
+): { isExact: boolean; leave: () => void } {
+  const [painted, setPainted] = useState<{ of: readonly unknown[] } | null>(null),
+    width = size?.width ?? 0,
+    height = size?.height ?? 0,
+    stop = useRef(() => {});
   useEffect(() => {
     if (width === 0) return;
     const abort = new AbortController();
     const timer = setTimeout(() => {
-      fetch(`/api/frames/${frame.id}/exact`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ width, height, look, groundwork: ground }), signal: abort.signal }).then(async (r) => {
-        const c = canvas.current;
-        if (!r.ok || !c) return;
-        const rgba = new Uint8ClampedArray(await r.arrayBuffer());
-        if (abort.signal.aborted) return;
-        c.width = width; c.height = height;
-        c.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
-        setPainted({ of: [frame.id, look, ground, width, height] });
-      }).catch(() => { /* a newer wish has taken this one's place, or the server is away: the quick view stays */ });
+      fetch(`/api/frames/${frame.id}/exact`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ width, height, look, groundwork: ground }),
+        signal: abort.signal,
+      })
+        .then(async (r) => {
+          const c = canvas.current;
+          if (!r.ok || !c) return;
+          const rgba = new Uint8ClampedArray(await r.arrayBuffer());
+          if (abort.signal.aborted) return;
+          c.width = width;
+          c.height = height;
+          c.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+          setPainted({ of: [frame.id, look, ground, width, height] });
+        })
+        .catch(() => {
+          /* a newer wish has taken this one's place, or the server is away: the quick view stays */
+        });
     }, restMs);
-    stop.current = () => { clearTimeout(timer); abort.abort(); };
+    stop.current = () => {
+      clearTimeout(timer);
+      abort.abort();
+    };
     return () => stop.current();
   }, [canvas, frame.id, frame.hash, look, ground, width, height]);
-  const leave = useCallback(() => { stop.current(); setPainted(null); }, []);
+  const leave = useCallback(() => {
+    stop.current();
+    setPainted(null);
+  }, []);
   return { isExact: painted !== null && [frame.id, look, ground, width, height].every((v, i) => v === painted.of[i]), leave };
 }

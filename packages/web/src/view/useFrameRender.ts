@@ -1,4 +1,17 @@
-import { addReadouts, drawingOf, guideDrawing, levelSize, needsGuide, plan, type Area, type Drawing, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
+import {
+  addReadouts,
+  drawingOf,
+  guideDrawing,
+  levelSize,
+  needsGuide,
+  plan,
+  type Area,
+  type Drawing,
+  type Groundwork,
+  type Look,
+  type ReadoutKind,
+  type Readouts,
+} from '@dyepot/core';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { store, type State } from '../store.ts';
 import type { Frame } from '../types.ts';
@@ -7,9 +20,15 @@ import { Gathered } from './gathered.ts';
 import type { Job } from './renderWorker.ts';
 
 /** A rectangle of a level of the picture, after its geometry. */
-export interface Piece extends Area { level: number }
+export interface Piece extends Area {
+  level: number;
+}
 /** What a frame is shown under. A null look is the neutral response; null groundwork is none. */
-export interface Treatment { look: Look | null; ground: Groundwork | null; /** where sharpening acts is shown instead */ mask?: boolean }
+export interface Treatment {
+  look: Look | null;
+  ground: Groundwork | null;
+  /** where sharpening acts is shown instead */ mask?: boolean;
+}
 
 interface Options extends Treatment {
   name: string;
@@ -43,31 +62,80 @@ const largePiece = 4e5;
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The bands of a piece, one for each worker, and the plate each is drawn from. */
-function bandsOf(frame: Frame, ground: Groundwork | null, piece: Piece, count: number, mask = false): { drawing: Drawing; url: string; top: number }[] {
+function bandsOf(
+  frame: Frame,
+  ground: Groundwork | null,
+  piece: Piece,
+  count: number,
+  mask = false,
+): { drawing: Drawing; url: string; top: number }[] {
   const rows = Math.ceil(piece.height / count);
-  return Array.from({ length: count }, (_, i) => i * rows).filter((top) => top < piece.height).map((top) => {
-    const planned = drawingOf(ground, frame, piece.level, { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) }, mask);
-    // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
-    const source = (planned.view || planned.detail || planned.fringes) && planned.level > 0 ? { x: 0, y: 0, ...levelSize(frame.width, frame.height, planned.level) } : planned.source, { x, y, width, height } = source;
-    return { drawing: { ...planned, source }, top, url: `/api/frames/${frame.id}/plate/${planned.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}` };
-  });
+  return Array.from({ length: count }, (_, i) => i * rows)
+    .filter((top) => top < piece.height)
+    .map((top) => {
+      const planned = drawingOf(
+        ground,
+        frame,
+        piece.level,
+        { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) },
+        mask,
+      );
+      // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
+      const source =
+          (planned.view || planned.detail || planned.fringes) && planned.level > 0
+            ? { x: 0, y: 0, ...levelSize(frame.width, frame.height, planned.level) }
+            : planned.source,
+        { x, y, width, height } = source;
+      return {
+        drawing: { ...planned, source },
+        top,
+        url: `/api/frames/${frame.id}/plate/${planned.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}`,
+      };
+    });
 }
 
 /** The part of a band that lies within a limit (fractions of the picture), in the band's own pixels; it may be empty. */
 function partOf({ area, whole }: Drawing, limit: Area | null): Area | null {
   if (!limit) return null;
-  const clamp = (v: number, top: number): number => Math.round(Math.min(top, Math.max(0, v))), x = clamp(limit.x * whole.width - area.x, area.width), y = clamp(limit.y * whole.height - area.y, area.height);
-  return { x, y, width: clamp((limit.x + limit.width) * whole.width - area.x, area.width) - x, height: clamp((limit.y + limit.height) * whole.height - area.y, area.height) - y };
+  const clamp = (v: number, top: number): number => Math.round(Math.min(top, Math.max(0, v))),
+    x = clamp(limit.x * whole.width - area.x, area.width),
+    y = clamp(limit.y * whole.height - area.y, area.height);
+  return {
+    x,
+    y,
+    width: clamp((limit.x + limit.width) * whole.width - area.x, area.width) - x,
+    height: clamp((limit.y + limit.height) * whole.height - area.y, area.height) - y,
+  };
 }
 
-interface Wish { frame: Frame; piece: Piece; readout: ReadoutKind | null; limit: Area | null }
-/** What the workers have to do for a wish, and the plates that it needs them to hold. */
-function jobsOf({ frame, piece, readout, limit }: Wish, { look, ground, mask = false }: Treatment, count: number): { jobs: Job[]; urls: string } {
-  const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'), small = guideDrawing(ground, frame);
-  const guide = needsGuide(p) ? { url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`, drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } } } : null, bands = bandsOf(frame, ground, piece, count, mask);
-  return { jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })), urls: bands.map((b) => b.url).join(' ') };
+interface Wish {
+  frame: Frame;
+  piece: Piece;
+  readout: ReadoutKind | null;
+  limit: Area | null;
 }
-const sameTreatment = (a: Treatment | null, b: Treatment): boolean => a !== null && a.look === b.look && a.ground === b.ground && Boolean(a.mask) === Boolean(b.mask);
+/** What the workers have to do for a wish, and the plates that it needs them to hold. */
+function jobsOf(
+  { frame, piece, readout, limit }: Wish,
+  { look, ground, mask = false }: Treatment,
+  count: number,
+): { jobs: Job[]; urls: string } {
+  const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'),
+    small = guideDrawing(ground, frame);
+  const guide = needsGuide(p)
+      ? {
+          url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`,
+          drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } },
+        }
+      : null,
+    bands = bandsOf(frame, ground, piece, count, mask);
+  return {
+    jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })),
+    urls: bands.map((b) => b.url).join(' '),
+  };
+}
+const sameTreatment = (a: Treatment | null, b: Treatment): boolean =>
+  a !== null && a.look === b.look && a.ground === b.ground && Boolean(a.mask) === Boolean(b.mask);
 
 /** Puts the bands of a piece so many pixels high on a canvas. */
 function layDown(canvas: HTMLCanvasElement, prints: readonly Print[], height: number): void {
@@ -76,12 +144,54 @@ function layDown(canvas: HTMLCanvasElement, prints: readonly Print[], height: nu
 }
 
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns what went wrong. */
-export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, ground, mask = false, limit = null, rank, canvas, workers, readout = null, wanted = true, draft = null, live, onPainted, onReadouts, onAsked, onDraft }: Options): string | null {
-  const [message, setMessage] = useState<string | null>(null), sent = useRef<Treatment | null>(null), asked = useRef({ key: '', stamp: '' }), waiting = useRef(false), draftFrom = useRef(0), /** the wishes numbered, and the newest that is on the canvas whole and as a draft */ turn = useRef(0), wholeTurn = useRef(0), draftTurn = useRef(0), timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  const shown = frame && piece && wanted, key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
+export function useFrameRender(
+  darkroom: Darkroom,
+  {
+    name,
+    frame,
+    piece,
+    look,
+    ground,
+    mask = false,
+    limit = null,
+    rank,
+    canvas,
+    workers,
+    readout = null,
+    wanted = true,
+    draft = null,
+    live,
+    onPainted,
+    onReadouts,
+    onAsked,
+    onDraft,
+  }: Options,
+): string | null {
+  const [message, setMessage] = useState<string | null>(null),
+    sent = useRef<Treatment | null>(null),
+    asked = useRef({ key: '', stamp: '' }),
+    waiting = useRef(false),
+    draftFrom = useRef(0),
+    /** the wishes numbered, and the newest that is on the canvas whole and as a draft */ turn = useRef(0),
+    wholeTurn = useRef(0),
+    draftTurn = useRef(0),
+    timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const shown = frame && piece && wanted,
+    key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
   const shares = piece && piece.width * piece.height > largePiece ? [...workers, ...workers, ...workers] : workers;
-  const holds = shown ? bandsOf(frame, ground, piece, shares.length, mask).map((b) => b.url).join(' ') : '', draftHolds = shown && draft ? bandsOf(frame, ground, draft, workers.length).map((b) => b.url).join(' ') : '';
-  const latest = { key, frame, piece, shares, draft, holds, draftHolds, readout, limit, live, onPainted, onReadouts, onAsked, onDraft }, now = useRef(latest);
+  const holds = shown
+      ? bandsOf(frame, ground, piece, shares.length, mask)
+          .map((b) => b.url)
+          .join(' ')
+      : '',
+    draftHolds =
+      shown && draft
+        ? bandsOf(frame, ground, draft, workers.length)
+            .map((b) => b.url)
+            .join(' ')
+        : '';
+  const latest = { key, frame, piece, shares, draft, holds, draftHolds, readout, limit, live, onPainted, onReadouts, onAsked, onDraft },
+    now = useRef(latest);
   now.current = latest;
 
   // what is held stays while only the part that is seen, or what is done to it, changes
@@ -89,55 +199,94 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     if (!holds) return;
     setMessage(null);
     const urls = holds.split(' ');
-    const bands = new Gathered<Print>(urls.length), parts = new Gathered<Readouts>(urls.length);
-    const rests = (): void => { if (!waiting.current && urls.every((_, k) => darkroom.rests(`${name}:${k}`))) canvas.current?.removeAttribute('aria-busy'); };
+    const bands = new Gathered<Print>(urls.length),
+      parts = new Gathered<Readouts>(urls.length);
+    const rests = (): void => {
+      if (!waiting.current && urls.every((_, k) => darkroom.rests(`${name}:${k}`))) canvas.current?.removeAttribute('aria-busy');
+    };
     urls.forEach((url, i) => {
-      darkroom.hold(`${name}:${i}`, shares[i]!, rank, url, (done, wished) => {
-        const c = canvas.current, { key: wantedKey, piece: p, onPainted: tell } = now.current, [of, number] = wished.split('#') as [string, string];
-        if (!c || !p || of !== wantedKey) return;
-        // a draft of a later wish stands
-        if (c.dataset['piece'] === of && Number(number) < draftTurn.current) return rests();
-        const prints = bands.add(i, done, wished, !now.current.draft);
-        if (!prints) return;
-        wholeTurn.current = Number(number);
-        if (c.dataset['piece'] !== of) { c.width = p.width; c.height = p.height; c.dataset['piece'] = of; }
-        layDown(c, prints, p.height);
-        c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
-        c.dataset['paintedAt'] = String(performance.now());
-        rests();
-        c.dataset['ready'] = of;
-        tell?.(p);
-      }, (words) => { rests(); setMessage(words); }, (readouts, of) => {
-        const all = parts.add(i, readouts, of, !now.current.draft);
-        if (all && of.startsWith(`${now.current.key}#`)) now.current.onReadouts?.(all.reduce(addReadouts));
-      });
+      darkroom.hold(
+        `${name}:${i}`,
+        shares[i]!,
+        rank,
+        url,
+        (done, wished) => {
+          const c = canvas.current,
+            { key: wantedKey, piece: p, onPainted: tell } = now.current,
+            [of, number] = wished.split('#') as [string, string];
+          if (!c || !p || of !== wantedKey) return;
+          // a draft of a later wish stands
+          if (c.dataset['piece'] === of && Number(number) < draftTurn.current) return rests();
+          const prints = bands.add(i, done, wished, !now.current.draft);
+          if (!prints) return;
+          wholeTurn.current = Number(number);
+          if (c.dataset['piece'] !== of) {
+            c.width = p.width;
+            c.height = p.height;
+            c.dataset['piece'] = of;
+          }
+          layDown(c, prints, p.height);
+          c.dataset['painted'] = String(Number(c.dataset['painted'] ?? 0) + 1);
+          c.dataset['paintedAt'] = String(performance.now());
+          rests();
+          c.dataset['ready'] = of;
+          tell?.(p);
+        },
+        (words) => {
+          rests();
+          setMessage(words);
+        },
+        (readouts, of) => {
+          const all = parts.add(i, readouts, of, !now.current.draft);
+          if (all && of.startsWith(`${now.current.key}#`)) now.current.onReadouts?.(all.reduce(addReadouts));
+        },
+      );
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}:${i}`));
   }, [darkroom, name, holds]);
 
   useEffect(() => {
     if (!draftHolds) return;
-    const scratch = document.createElement('canvas'), urls = draftHolds.split(' '), bands = new Gathered<Print>(urls.length), parts = new Gathered<Readouts>(urls.length);
+    const scratch = document.createElement('canvas'),
+      urls = draftHolds.split(' '),
+      bands = new Gathered<Print>(urls.length),
+      parts = new Gathered<Readouts>(urls.length);
     urls.forEach((url, i) => {
-      darkroom.hold(`${name}-draft:${i}`, workers[i]!, 0, url, (done, wished) => {
-        const c = canvas.current, { draft: d } = now.current, [of, number] = wished.split('#') as [string, string];
-        // the whole of this wish, or of a later one, stands
-        if (!c || !d || c.dataset['piece'] !== of || Number(number) <= wholeTurn.current) return;
-        draftTurn.current = Number(number);
-        // shown when all its bands are there: the large canvas is then drawn once
-        const prints = bands.add(i, done, wished, true);
-        if (!prints) return;
-        if (scratch.width !== d.width || scratch.height !== d.height) { scratch.width = d.width; scratch.height = d.height; }
-        layDown(scratch, prints, d.height);
-        c.getContext('2d')!.drawImage(scratch, 0, 0, c.width, c.height);
-        c.dataset['draftAt'] = String(performance.now());
-        if (draftFrom.current > 0) { now.current.onDraft?.(performance.now() - draftFrom.current); draftFrom.current = 0; }
-        c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
-      }, () => {}, (readouts, of) => {
-        // readouts follow the hand: those of the draft stand until the whole picture's come
-        const all = parts.add(i, readouts, of, true);
-        if (all) now.current.onReadouts?.(all.reduce(addReadouts));
-      });
+      darkroom.hold(
+        `${name}-draft:${i}`,
+        workers[i]!,
+        0,
+        url,
+        (done, wished) => {
+          const c = canvas.current,
+            { draft: d } = now.current,
+            [of, number] = wished.split('#') as [string, string];
+          // the whole of this wish, or of a later one, stands
+          if (!c || !d || c.dataset['piece'] !== of || Number(number) <= wholeTurn.current) return;
+          draftTurn.current = Number(number);
+          // shown when all its bands are there: the large canvas is then drawn once
+          const prints = bands.add(i, done, wished, true);
+          if (!prints) return;
+          if (scratch.width !== d.width || scratch.height !== d.height) {
+            scratch.width = d.width;
+            scratch.height = d.height;
+          }
+          layDown(scratch, prints, d.height);
+          c.getContext('2d')!.drawImage(scratch, 0, 0, c.width, c.height);
+          c.dataset['draftAt'] = String(performance.now());
+          if (draftFrom.current > 0) {
+            now.current.onDraft?.(performance.now() - draftFrom.current);
+            draftFrom.current = 0;
+          }
+          c.dataset['drafts'] = String(Number(c.dataset['drafts'] ?? 0) + 1);
+        },
+        () => {},
+        (readouts, of) => {
+          // readouts follow the hand: those of the draft stand until the whole picture's come
+          const all = parts.add(i, readouts, of, true);
+          if (all) now.current.onReadouts?.(all.reduce(addReadouts));
+        },
+      );
     });
     return () => urls.forEach((_, i) => darkroom.drop(`${name}-draft:${i}`));
   }, [darkroom, name, draftHolds]);
@@ -152,21 +301,40 @@ export function useFrameRender(darkroom: Darkroom, { name, frame, piece, look, g
     canvas.current?.setAttribute('aria-busy', 'true');
     clearTimeout(timer.current);
     const wish = ++turn.current;
-    const render = (slot: string, drawn: Piece, held: string, count: number): void => { const { jobs, urls } = jobsOf({ frame: f, piece: drawn, readout: kind, limit: part }, treatment, count); if (urls === held) jobs.forEach((job, i) => darkroom.render(`${slot}:${i}`, job, `${of}#${wish}`)); };
-    const whole = (): void => { waiting.current = false; render(name, p, now.current.holds, now.current.shares.length); };
+    const render = (slot: string, drawn: Piece, held: string, count: number): void => {
+      const { jobs, urls } = jobsOf({ frame: f, piece: drawn, readout: kind, limit: part }, treatment, count);
+      if (urls === held) jobs.forEach((job, i) => darkroom.render(`${slot}:${i}`, job, `${of}#${wish}`));
+    };
+    const whole = (): void => {
+      waiting.current = false;
+      render(name, p, now.current.holds, now.current.shares.length);
+    };
     if (d && asked.current.key === of) {
       now.current.shares.forEach((_, i) => darkroom.stop(`${name}:${i}`));
-      draftFrom.current ||= performance.now(); render(`${name}-draft`, d, now.current.draftHolds, workers.length); timer.current = setTimeout(whole, restMs);
+      draftFrom.current ||= performance.now();
+      render(`${name}-draft`, d, now.current.draftHolds, workers.length);
+      timer.current = setTimeout(whole, restMs);
     } else whole();
   };
-  useEffect(() => store.subscribe(() => {
-    const next = now.current.live?.(store.getState());
-    if (next && sent.current && !sameTreatment(sent.current, next)) ask(next);
-  }), [darkroom, name]);
+  useEffect(
+    () =>
+      store.subscribe(() => {
+        const next = now.current.live?.(store.getState());
+        if (next && sent.current && !sameTreatment(sent.current, next)) ask(next);
+      }),
+    [darkroom, name],
+  );
 
   useEffect(() => {
-    if (!key) { sent.current = null; asked.current = { key: '', stamp: '' }; clearTimeout(timer.current); canvas.current?.removeAttribute('aria-busy'); return; }
-    const treatment = live?.(store.getState()) ?? { look, ground, mask }, stamp = `${key} ${holds} ${draftHolds} ${readout} ${limit ? Object.values(limit).join() : ''}`;
+    if (!key) {
+      sent.current = null;
+      asked.current = { key: '', stamp: '' };
+      clearTimeout(timer.current);
+      canvas.current?.removeAttribute('aria-busy');
+      return;
+    }
+    const treatment = live?.(store.getState()) ?? { look, ground, mask },
+      stamp = `${key} ${holds} ${draftHolds} ${readout} ${limit ? Object.values(limit).join() : ''}`;
     if (asked.current.stamp !== stamp || !sameTreatment(sent.current, treatment)) ask(treatment);
     asked.current = { key, stamp };
   }, [darkroom, name, key, holds, draftHolds, look, ground, mask, readout, limit]);

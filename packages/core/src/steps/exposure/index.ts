@@ -2,7 +2,11 @@ import { defineStep, number, numberOf } from '../step.ts';
 
 /** Scene light times a power of two. */
 export const exposure = defineStep({
-  kind: 'exposure', lane: 'scene', name: 'Exposure shift', purpose: 'Lighter or darker, as the camera would', needs: ['brighter', 'darker', 'low key', 'high key'],
+  kind: 'exposure',
+  lane: 'scene',
+  name: 'Exposure shift',
+  purpose: 'Lighter or darker, as the camera would',
+  needs: ['brighter', 'darker', 'low key', 'high key'],
   params: { shiftEv: number('Shift', 'EV', -3, 3, 0, 0.05, 2) },
   compile: (params, strength) => {
     const gain = 2 ** (numberOf(params, 'shiftEv') * strength);

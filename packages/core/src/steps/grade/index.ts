@@ -24,19 +24,36 @@ const balanceEv = 1.5;
 
 /** Colour and lightness into darks, mids and lights as OKLab offsets (hue in degrees, chroma, lightness). */
 export const grade = defineStep({
-  kind: 'grade', lane: 'print', name: 'Grade', purpose: 'Colour into darks, mids and lights', needs: ['warmer highlights', 'cool shadows', 'split tone', 'old print', 'complement'],
+  kind: 'grade',
+  lane: 'print',
+  name: 'Grade',
+  purpose: 'Colour into darks, mids and lights',
+  needs: ['warmer highlights', 'cool shadows', 'split tone', 'old print', 'complement'],
   params,
   compile: (values, strength) => {
-    const of = (name: string): number => values[name] === undefined ? 0 : numberOf(values, name), whole = [...polar(of('allHue'), of('allChroma')), of('allLightness')];
-    const offsets = (['darks', 'mids', 'lights'] as const).flatMap((range) => [...polar(of(`${range}Hue`), of(`${range}Chroma`)), of(`${range}Lightness`)].map((v, i) => (v + whole[i]!) * strength));
+    const of = (name: string): number => (values[name] === undefined ? 0 : numberOf(values, name)),
+      whole = [...polar(of('allHue'), of('allChroma')), of('allLightness')];
+    const offsets = (['darks', 'mids', 'lights'] as const).flatMap((range) =>
+      [...polar(of(`${range}Hue`), of(`${range}Chroma`)), of(`${range}Lightness`)].map((v, i) => (v + whole[i]!) * strength),
+    );
     if (offsets.every((v) => v === 0)) return [];
     // a balance toward the lights gives them more of the picture
-    const shift = (-of('balance') / 100) * balanceEv, dark = lightnessAt(of('darksEndEv') + shift), light = Math.max(dark + 0.02, lightnessAt(of('lightsBeginEv') + shift));
-    const darkHigh = Math.min(dark + half, (dark + light) / 2 + 1e-3), lightLow = Math.max(light - half, (dark + light) / 2);
+    const shift = (-of('balance') / 100) * balanceEv,
+      dark = lightnessAt(of('darksEndEv') + shift),
+      light = Math.max(dark + 0.02, lightnessAt(of('lightsBeginEv') + shift));
+    const darkHigh = Math.min(dark + half, (dark + light) / 2 + 1e-3),
+      lightLow = Math.max(light - half, (dark + light) / 2);
     const darkLow = Math.max(0, dark - half);
-    return inLab('grade', [darkLow, 1 / (darkHigh - darkLow), lightLow, 1 / (light + half - lightLow), ...[0, 1, 2].flatMap((k) => [offsets[k]!, offsets[k + 3]!, offsets[k + 6]!])]);
+    return inLab('grade', [
+      darkLow,
+      1 / (darkHigh - darkLow),
+      lightLow,
+      1 / (light + half - lightLow),
+      ...[0, 1, 2].flatMap((k) => [offsets[k]!, offsets[k + 3]!, offsets[k + 6]!]),
+    ]);
   },
 });
 
 /** The hue tied to another: its complement, 180° away; a neighbour, 30°; or a third of the circle. */
-export const tiedHue = (hue: number, tie: 'complement' | 'analogous' | 'triad'): number => (hue + { complement: 180, analogous: 30, triad: 120 }[tie]) % 360;
+export const tiedHue = (hue: number, tie: 'complement' | 'analogous' | 'triad'): number =>
+  (hue + { complement: 180, analogous: 30, triad: 120 }[tie]) % 360;

@@ -2,7 +2,11 @@ import { defineStep, number, numberOf } from '../step.ts';
 
 /** Haze taken out by the dark channel prior (He, Sun, Tang 2009), transmission refined by the guided filter (2010); below zero it is added. */
 export const haze = defineStep({
-  kind: 'haze', lane: 'scene', name: 'Haze', purpose: 'Take haze out of the distance, or add it', needs: ['fog', 'mist', 'clear air', 'distance', 'atmosphere', 'veil'],
+  kind: 'haze',
+  lane: 'scene',
+  name: 'Haze',
+  purpose: 'Take haze out of the distance, or add it',
+  needs: ['fog', 'mist', 'clear air', 'distance', 'atmosphere', 'veil'],
   unbakeable: 'it depends on how hazy each place is',
   params: { amount: number('Clear, or add below zero', '%', -100, 100, 0, 1, 0) },
   compile: (values, strength) => {

@@ -7,7 +7,11 @@ import { defineStep, number, numberOf } from '../step.ts';
  * Default 39/50/11 is common practice. Above 100 % the tones go further from plain luminance, below it colour stays.
  */
 export const mono = defineStep({
-  kind: 'mono', lane: 'print', name: 'Black and white', purpose: 'Grey from weights of red, green and blue', needs: ['monochrome', 'black and white', 'grey', 'dark sky', 'red filter'],
+  kind: 'mono',
+  lane: 'print',
+  name: 'Black and white',
+  purpose: 'Grey from weights of red, green and blue',
+  needs: ['monochrome', 'black and white', 'grey', 'dark sky', 'red filter'],
   params: {
     amount: number('Amount', '%', 0, 100, 0, 1, 0),
     red: number('Red light', '%', -50, 150, 39, 1, 0),
@@ -18,7 +22,9 @@ export const mono = defineStep({
     const share = (numberOf(params, 'amount') / 100) * strength;
     if (share === 0) return [];
     const w = [numberOf(params, 'red'), numberOf(params, 'green'), numberOf(params, 'blue')];
-    const sum = w.reduce((a, b) => a + b, 0), total = Math.max(50, sum), rest = (1 - sum / total) / 3;
+    const sum = w.reduce((a, b) => a + b, 0),
+      total = Math.max(50, sum),
+      rest = (1 - sum / total) / 3;
     const even = [rec2020ToXyz[3], rec2020ToXyz[4], rec2020ToXyz[5]];
     return [{ kernel: 'mono', parameters: [...w.map((v) => v / total + rest), ...even, Math.max(1, share), Math.min(1, share)] }];
   },

@@ -3,7 +3,11 @@ import { defineStep, number, numberOf } from '../step.ts';
 
 /** Chroma times a factor at constant OKLab lightness and hue. */
 export const saturation = defineStep({
-  kind: 'saturation', lane: 'print', name: 'Saturation', purpose: 'More or less colour', needs: ['vivid', 'muted', 'quiet colour', 'colourful'],
+  kind: 'saturation',
+  lane: 'print',
+  name: 'Saturation',
+  purpose: 'More or less colour',
+  needs: ['vivid', 'muted', 'quiet colour', 'colourful'],
   params: { change: number('Change', '%', -100, 100, 0, 1, 0) },
   compile: (params, strength) => {
     const factor = Math.max(0, 1 + (numberOf(params, 'change') / 100) * strength);
