@@ -7,52 +7,26 @@ import type { Page } from 'playwright-core';
 import { writeCube } from '@dyepot/core/src/formats/cube.ts';
 import { table3d } from '@dyepot/core/src/formats/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
-import { meanOf, painted, setStage, still, type Stage } from './stage.ts';
+import { benchHand, type BenchHand } from './benchHand.ts';
+import { meanOf, painted, setStage, type Stage } from './stage.ts';
 
-let stage: Stage, page: Page;
-const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-')),
-  settled = (): Promise<void> => still(page);
+let stage: Stage, hand: BenchHand, page: Page;
+const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-'));
 beforeAll(async () => {
   stage = await setStage();
-  page = await stage.open('/shoots');
-  page.setDefaultTimeout(15000);
-  const shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: { id: number; name: string }[] };
-  await page.goto(`${stage.origin}/bench?shoot=1&look=new&frame=${shoot.frames.find((f) => f.name === 'TR-0451')!.id}`);
-  await painted(page);
-  await settled();
+  hand = await benchHand(stage, 'TR-0451');
+  page = hand.page;
 });
 afterAll(async () => {
   await stage.close();
 });
-const add = async (lane: string, words: string): Promise<void> => {
-  await page.getByRole('button', { name: `Add a step to the ${lane} lane` }).click();
-  await page.getByLabel('What should it do?').fill(words);
-  await page.keyboard.press('Enter');
-  await settled();
-};
-const look = async (): Promise<Look> => {
-    await page.waitForTimeout(600);
-    return kept();
-  },
-  kept = (): Promise<Look> => page.evaluate(() => (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: Look }).look);
-const last = async (): Promise<Look['stock']> => (await look()).print.at(-1)!;
-const lead = async (): Promise<{ x: number; y: number; width: number; height: number }> => (await page.getByTestId('lead').boundingBox())!;
-/** Mean colour of a patch of the lead, at fractions of it. */
-const patch = (x: number, y: number): Promise<number[]> =>
-  page.evaluate(
-    ([u, v]) => {
-      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
-        d = c.getContext('2d')!.getImageData(Math.round(u! * c.width) - 5, Math.round(v! * c.height) - 5, 10, 10).data,
-        s = [0, 0, 0];
-      for (let i = 0; i < d.length; i++) if (i % 4 < 3) s[i % 4]! += d[i]! / 100;
-      return s;
-    },
-    [x, y],
-  );
-const undoAll = async (): Promise<void> => {
-  for (let i = 0; i < 12; i++) await page.keyboard.press('Control+z');
-  await settled();
-};
+const add: BenchHand['add'] = (...a) => hand.add(...a),
+  patch: BenchHand['patch'] = (...a) => hand.patch(...a),
+  look: BenchHand['look'] = () => hand.look(),
+  lead: BenchHand['lead'] = () => hand.lead(),
+  settled: BenchHand['settled'] = () => hand.settled(),
+  undoAll: BenchHand['undoAll'] = () => hand.undoAll(),
+  last = async (): Promise<Look['stock']> => (await look()).print.at(-1)!;
 
 describe('steps that lend the hand a tool', () => {
   it('a hue is dragged on the picture itself: the yellow cloth turns, the blue one stays', async () => {
@@ -103,7 +77,7 @@ describe('steps that lend the hand a tool', () => {
     const { params } = await last();
     expect(Number(params['hue'])).toBeGreaterThan(225);
     expect(Number(params['hue'])).toBeLessThan(290);
-    const show = (await page.getByRole('button', { name: 'Hold to show the range' }).boundingBox())!;
+    const show = (await page.getByRole('button', { name: 'Hold to show' }).boundingBox())!;
     await page.mouse.move(show.x + 12, show.y + 8);
     await page.mouse.down();
     await settled();
@@ -142,7 +116,7 @@ describe('steps that lend the hand a tool', () => {
     await page.getByRole('tab', { name: 'Red' }).click();
     await page.getByRole('tab', { name: 'Levels' }).click();
     const before = await meanOf(page),
-      black = page.getByRole('slider', { name: 'Black out' });
+      black = page.getByRole('slider', { name: 'Black out', exact: true });
     await black.focus();
     for (let i = 0; i < 4; i++) await page.keyboard.press('Alt+ArrowRight');
     await settled();

@@ -2,6 +2,7 @@ export * from './colour/cameraProfile.ts';
 export * from './colour/difference.ts';
 export * from './colour/matrix.ts';
 export * from './colour/oklab.ts';
+export * from './colour/shift.ts';
 export * from './colour/spaces.ts';
 export * from './colour/temperature.ts';
 export * from './colour/transfer.ts';

@@ -7,6 +7,7 @@ import { Provider } from 'react-redux';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import './app.css';
 import './screens.css';
+import './bench/fitting/fitting.css';
 import { useJobEvents } from './jobs/useJobEvents.ts';
 import { Notices } from './kit/notices.tsx';
 import { Waiting } from './kit/Waiting.tsx';

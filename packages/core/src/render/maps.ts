@@ -9,7 +9,7 @@ import { developPlanes, type Planes } from './render.ts';
 export type Maps = readonly (readonly Guide[])[];
 
 /** Window (share of the long edge) and the differences (EV) that count as texture, for fine, medium and coarse shapes. */
-const scales = [
+export const localScales = [
   [1 / 110, 0.35],
   [1 / 34, 0.45],
   [1 / 9, 0.5],
@@ -84,7 +84,7 @@ export function mapsFor(kernels: Kernels, plan: Plan, small: Plate, guide: Guide
       return;
     }
     const light = logLight(planes, n);
-    maps[i] = scales.map(([share, ev]) =>
+    maps[i] = localScales.map(([share, ev]) =>
       guidedFilter(light, light, width, height, Math.max(1, Math.round(Math.max(width, height) * share)), ev ** 2),
     );
   });

@@ -3,6 +3,14 @@ import { Popover, Portal } from '@chakra-ui/react';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 
+/** Kinds that answer to some words: those so named first, then those that serve such a need, then those so described. */
+export function matching(kinds: readonly StepKind[], words: string): readonly StepKind[] {
+  const asked = words.trim().toLowerCase(),
+    holds = (text: string): boolean => text.toLowerCase().includes(asked),
+    rank = (k: StepKind): number => (holds(k.name) ? 0 : k.needs.some(holds) ? 1 : holds(k.purpose) ? 2 : 3);
+  return asked === '' ? kinds : kinds.filter((k) => rank(k) < 3).sort((a, b) => rank(a) - rank(b));
+}
+
 /** Opened from a lane's end: finds a step by its name or by what is wanted. */
 export function Palette({
   lane,
@@ -15,8 +23,7 @@ export function Palette({
 }): React.JSX.Element {
   const [open, setOpen] = useState(false),
     [words, setWords] = useState('');
-  const asked = words.trim().toLowerCase();
-  const matches = kinds.filter((k) => asked === '' || [k.name, k.purpose, ...k.needs].some((t) => t.toLowerCase().includes(asked)));
+  const matches = matching(kinds, words);
   const add = (kind: string): void => {
     onAdd(kind);
     setOpen(false);

@@ -3,7 +3,7 @@ import { area, line, max } from 'd3';
 import { useRef, useState } from 'react';
 
 const S = 256,
-  H = 213;
+  H = 158;
 let gestures = 0;
 
 /** A point curve over the picture's luma. Click adds, drag moves, double click or Delete removes, arrows nudge. */

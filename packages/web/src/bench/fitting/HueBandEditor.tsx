@@ -2,8 +2,9 @@ import { bandAt, hueBins, stepKind, type BandHandle, type BandParameter } from '
 import { area, line, max, scaleLinear } from 'd3';
 import { useRef, useState } from 'react';
 import { number } from '@dyepot/core';
-import { NumberControl } from '../kit/NumberControl.tsx';
-import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
+import { Fields } from '../../kit/Cell.tsx';
+import { useReadouts } from '../../view/readoutSignal.ts';
+import { fieldsOf, type FittingProps } from './fitting.ts';
 
 const W = 276,
   H = 132,
@@ -15,23 +16,11 @@ const width = number('Width', '°', 5, 180, 45, 1, 0),
 let gestures = 0;
 
 /** The hue circle unrolled: a curve for where hues go, how much colour and how much light they get, over the picture's own hues. */
-export function HueBandEditor({
-  values,
-  signal,
-  curve,
-  onCurve,
-  pulling,
-  onPulling,
-  onChange,
-}: {
-  values: Record<BandCurve, readonly BandHandle[]>;
-  signal: ReadoutSignal;
-  curve: BandCurve;
-  onCurve: (c: BandCurve) => void;
-  pulling: boolean;
-  onPulling: (on: boolean) => void;
-  onChange: (curve: BandCurve, handles: readonly BandHandle[], gesture: string) => void;
-}): React.JSX.Element {
+export function HueBandEditor({ params, numbers, signal, tools, onSet }: FittingProps): React.JSX.Element {
+  const values = params as Record<BandCurve, readonly BandHandle[]>,
+    curve = tools.band,
+    pulling = tools.tool === 'pull',
+    onChange = (of: BandCurve, next: readonly BandHandle[], gesture: string): void => onSet(of, next, gesture);
   const hues = useReadouts(signal)?.hues ?? null,
     svg = useRef<SVGSVGElement>(null),
     drag = useRef<{ index: number; gesture: string } | null>(null),
@@ -73,7 +62,7 @@ export function HueBandEditor({
             role="tab"
             aria-selected={c === curve}
             onClick={() => {
-              onCurve(c);
+              tools.onBand(c);
               setActive(0);
             }}
           >
@@ -166,7 +155,12 @@ export function HueBandEditor({
         ))}
       </svg>
       <div className="row">
-        <button type="button" className={`tool ${pulling ? 'on' : ''}`} aria-pressed={pulling} onClick={() => onPulling(!pulling)}>
+        <button
+          type="button"
+          className={`tool ${pulling ? 'on' : ''}`}
+          aria-pressed={pulling}
+          onClick={() => tools.onTool(pulling ? 'off' : 'pull')}
+        >
           Drag on the picture
         </button>
         <span className="dim">
@@ -174,24 +168,22 @@ export function HueBandEditor({
         </span>
       </div>
       {chosen && (
-        <>
-          <NumberControl
-            parameter={at}
-            value={chosen[0]}
-            onChange={(v, g) => set(handles.indexOf(chosen), [v % 360, chosen[1], chosen[2]], `at-${g}`)}
-          />
-          <NumberControl
-            parameter={numeric}
-            value={chosen[1]}
-            onChange={(v, g) => set(handles.indexOf(chosen), [chosen[0], v, chosen[2]], `value-${g}`)}
-          />
-          <NumberControl
-            parameter={width}
-            value={chosen[2]}
-            onChange={(v, g) => set(handles.indexOf(chosen), [chosen[0], chosen[1], v], `width-${g}`)}
-          />
-        </>
+        <Fields
+          of={[
+            { name: 'at', parameter: at, value: chosen[0] },
+            { name: 'value', parameter: numeric, value: chosen[1] },
+            { name: 'width', parameter: width, value: chosen[2] },
+          ]}
+          onSet={(name, v, g) =>
+            set(
+              handles.indexOf(chosen),
+              name === 'at' ? [v % 360, chosen[1], chosen[2]] : name === 'value' ? [chosen[0], v, chosen[2]] : [chosen[0], chosen[1], v],
+              `${name}-${g}`,
+            )
+          }
+        />
       )}
+      <Fields of={fieldsOf('hueBands', numbers, ['guard'])} onSet={onSet} />
     </div>
   );
 }

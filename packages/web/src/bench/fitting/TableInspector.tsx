@@ -2,7 +2,7 @@ import { applyTable, inspectTable, type Rgb, type Table } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { line } from 'd3';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Sheet } from '../kit/Sheet.tsx';
+import { Sheet } from '../../kit/Sheet.tsx';
 
 const side = 260,
   colours = ['#e0766b', '#7fb878', '#7b9fe0'] as const;
