@@ -8,7 +8,7 @@ import { applyClf, readClf, writeClf, type Clf } from '../src/formats/clf.ts';
 import { readCube, writeCube } from '../src/formats/cube.ts';
 import { fitReport, fitTable } from '../src/formats/fitTable.ts';
 import { haldLevel, readHald, writeHald } from '../src/formats/hald.ts';
-import { inspectTable } from '../src/formats/inspectTable.ts';
+import { fateOf, inspectTable } from '../src/formats/inspectTable.ts';
 import { applyTable, table3d, type Rgb, type Table } from '../src/formats/table.ts';
 import { bakeError, bakeLook, lookThrough, suggestedSize, testColours, unbakeable } from '../src/look/bake.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
@@ -346,6 +346,33 @@ describe('a table looked at', () => {
     expect(bad.falls[0]!.at).toBeCloseTo(0.63, 1);
     expect(bad.warnings.join(' ')).toMatch(/fall back in green.*folded.*upper end/s);
     expect(inspectTable(table3d('coarse', 5, (c) => c)).warnings.join()).toContain('coarse');
+  });
+  it('greys that go up in sixteen steps band, a smooth S does not, and one sharp bend is told apart from both', () => {
+    const stairs = inspectTable(table3d('stairs', 65, (c) => c.map((v) => Math.round(v * 16) / 16) as unknown as Rgb));
+    expect(stairs.bands.map((b) => b.channel)).toEqual([0, 1, 2]);
+    expect(stairs.warnings.join(' ')).toContain('will band');
+    const smooth = inspectTable(table3d('s', 33, (c) => c.map((v) => v * v * (3 - 2 * v)) as unknown as Rgb));
+    expect(smooth).toMatchObject({ bands: [], bends: [], falls: [], warnings: [] });
+    const bent = inspectTable(table3d('bent', 33, ([r, g, b]) => [r < 0.5 ? r * 0.2 : 0.1 + (r - 0.5) * 1.8 * 1.5, g, b]));
+    expect(bent.bends).toMatchObject([{ channel: 0 }]);
+    expect(bent.bends[0]!.at).toBeCloseTo(0.5, 1);
+    expect(bent.bands).toEqual([]);
+    // an 8-bit Hald image of a smooth curve is rounded to a code, which no one sees as a step
+    const eight = inspectTable(table3d('hald', 64, (c) => c.map((v) => Math.round(255 * v ** 1.3) / 255) as unknown as Rgb));
+    expect(eight.bands).toEqual([]);
+  });
+  it('says of single colours whether they clip or lie in a fold', () => {
+    const t = table3d('t', 17, ([r, g, b]) => [Math.min(1, r * 1.5), g, b < 0.5 ? b : 1 - b]);
+    expect(fateOf(t, [0.9, 0.5, 0.25])).toEqual({ clips: true, folds: false });
+    expect(fateOf(t, [0.4, 0.5, 0.75])).toEqual({ clips: false, folds: true });
+    expect(fateOf(t, [0.4, 0.5, 0.25])).toEqual({ clips: false, folds: false });
+    // a corner of the cube lies on its end by rights
+    expect(
+      fateOf(
+        table3d('plain', 17, (c) => c),
+        [1, 1, 1],
+      ),
+    ).toEqual({ clips: false, folds: false });
   });
 });
 

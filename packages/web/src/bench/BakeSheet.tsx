@@ -1,4 +1,4 @@
-import { stepsOf, type Look, type LookStep } from '@dyepot/core';
+import { stepKind, stepsOf, type Look, type LookStep } from '@dyepot/core';
 import { Button, Checkbox } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { messageOf, useBakeReportQuery } from '../api.ts';
@@ -37,7 +37,16 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
       return { ...look, scene: look.scene.map(only), stock: only(look.stock), print: look.print.map(only) };
     }, [look, off]),
     wish = { look: chosen, format, size: own, input },
-    { data: report, error, isFetching } = useBakeReportQuery(wish);
+    { data: report, error, isFetching } = useBakeReportQuery(wish),
+    cannot = useMemo(
+      () =>
+        new Set(
+          stepsOf(look)
+            .filter((s) => stepKind(s.kind)?.unbakeable)
+            .map((s) => s.id),
+        ),
+      [look],
+    );
   const save = async (): Promise<void> => {
     setBusy(true);
     try {
@@ -65,7 +74,7 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
   };
   return (
     <Sheet title={`Bake ${look.name}`} onClose={onClose}>
-      <div className="row">
+      <div className="bake-head">
         <label className="inline">
           as{' '}
           <select aria-label="File format" value={format} onChange={(e) => setFormat(e.target.value)}>
@@ -107,8 +116,8 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
             <Checkbox.Root
               key={s.id}
               size="sm"
-              checked={!off.has(s.id)}
-              disabled={s.id === look.stock.id}
+              checked={!off.has(s.id) && !cannot.has(s.id)}
+              disabled={s.id === look.stock.id || cannot.has(s.id)}
               onCheckedChange={() =>
                 setOff((o) => {
                   const next = new Set(o);

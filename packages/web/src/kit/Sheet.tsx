@@ -1,19 +1,29 @@
 import { CloseButton, Dialog, Portal } from '@chakra-ui/react';
 
 /** A dialog: a title, and what it holds. */
-export function Sheet({ title, onClose, children }: { title: string; onClose: () => void; children: React.ReactNode }): React.JSX.Element {
+export function Sheet({
+  title,
+  onClose,
+  wide = false,
+  children,
+}: {
+  title: string;
+  onClose: () => void;
+  wide?: boolean;
+  children: React.ReactNode;
+}): React.JSX.Element {
   return (
     <Dialog.Root
       open
       onOpenChange={(e) => {
         if (!e.open) onClose();
       }}
-      size="sm"
+      size={wide ? 'lg' : 'sm'}
     >
       <Portal>
         <Dialog.Backdrop bg="blackAlpha.600" />
         <Dialog.Positioner>
-          <Dialog.Content bg="#2f2f2f" className="sheet">
+          <Dialog.Content bg="#2f2f2f" className={wide ? 'sheet wide' : 'sheet'}>
             <Dialog.Header pb="2">
               <Dialog.Title fontFamily="heading" fontSize="17px">
                 {title}
