@@ -163,13 +163,14 @@ rows.push({
   ratio: parts.importSeconds / parts.decodeSeconds,
   bar: 3,
 });
-for (const k of parts.kernels)
+for (const { name, nanoseconds } of parts.kernels)
   rows.push({
-    what: `kernel ${k.name}`,
-    ours: `${k.nanoseconds.toFixed(1)} ns/pixel`,
+    what: `kernel ${name}`,
+    ours: `${nanoseconds.toFixed(1)} ns/pixel`,
     reference: `copy of the planes ${parts.copyNanoseconds.toFixed(1)} ns/pixel`,
-    ratio: k.nanoseconds / parts.copyNanoseconds,
-    bar: 30 / parts.copyNanoseconds,
+    ratio: nanoseconds / parts.copyNanoseconds,
+    // no picture has colours all over Rec.2020: that row only tells what the gamut mapping costs
+    bar: name.includes('scattered') ? null : 30 / parts.copyNanoseconds,
   });
 
 // a dragged slider in Chromium

@@ -25,20 +25,21 @@ import { labA, labB, labL, placeOf } from './oklab';
 const safeIntervals: f32 = 768;
 
 let fitR: v128 = s(0), fitG: v128 = s(0), fitB: v128 = s(0);
+/** A channel at a chroma, as a share of what the lightness alone gives: `grey` + a·S + b·S² + c·S³. */
 // @ts-ignore: decorator
-@inline function one(u: v128): v128 { return f32x4.mul(u, f32x4.mul(u, u)); }
-/** One Newton step towards the chroma whose greatest channel is `top`, never upwards. */
+@inline function channel(S: v128, grey: v128, a: v128, b: v128, c: v128): v128 { return f32x4.add(grey, f32x4.mul(S, f32x4.add(a, f32x4.mul(S, f32x4.add(b, f32x4.mul(S, c)))))); }
+/** One Newton step towards the chroma at which a channel is `top`, never upwards. */
 // @ts-ignore: decorator
-@inline function lower(S: v128, at: usize, c: v128, d: v128, e: v128, dc: v128, dd: v128, de: v128, top: v128): v128 {
-  const over = f32x4.pmax(f32x4.sub(row(at, c, d, e), top), s(0));
-  return f32x4.sub(S, f32x4.div(over, f32x4.pmax(row(at, dc, dd, de), s(0.02))));
+@inline function lower(S: v128, value: v128, a: v128, b: v128, c: v128, top: v128): v128 {
+  const slope = f32x4.add(a, f32x4.mul(S, f32x4.add(f32x4.add(b, b), f32x4.mul(S, f32x4.mul(s(3), c)))));
+  return f32x4.sub(S, f32x4.div(f32x4.pmax(f32x4.sub(value, top), s(0)), f32x4.pmax(slope, s(0.02))));
 }
 
 /**
  * Brings a colour (linear Rec.2020 a, c, e) into the output space at its own OKLab hue and lightness by lowering chroma
  * (CSS Color 4, §13): towards the space's dark faces softly, from `threshold` of the way there (the curve of the ACES
  * reference gamut compression, S-2021-001); under white hard. At a fixed hue the dark faces stand at one ratio of chroma
- * to lightness, whatever the lightness, so a table over hue holds them.
+ * to lightness, whatever the lightness, so a table over hue holds them; and each channel, over that ratio, is a cubic.
  */
 function fit(a: v128, c: v128, e: v128, u: v128, v: v128, w: v128, inside: v128, p: usize): void {
   const last = load<f32>(p, 116), limits = p + 120 + ((<usize>last + 2) << 2), soft = limits + ((<usize>last + 2) << 2), threshold = v128.load32_splat(p + 112);
@@ -46,26 +47,29 @@ function fit(a: v128, c: v128, e: v128, u: v128, v: v128, w: v128, inside: v128,
   const L = f32x4.pmin(f32x4.pmax(labL(l, m, k), s(1e-5)), s(1)), A = labA(l, m, k), B = labB(l, m, k);
   const C = f32x4.pmax(f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B))), s(1e-9)), hue = placeOf(A, B);
   const limit = read(limits, last, hue), ratio = f32x4.div(C, L), d = f32x4.div(ratio, limit), far = f32x4.gt(d, threshold);
-  const near = f32x4.pmin(read(soft, last, f32x4.mul(f32x4.sub(d, threshold), s(0.5))), s(1));
+  const near = f32x4.pmin(read(soft, last, f32x4.mul(f32x4.sub(d, threshold), s(0.5))), s(1)), white = f32x4.ge(L, s(1));
   // as light as white there is only white
-  let S = v128.andnot(v128.bitselect(f32x4.mul(near, limit), ratio, far), f32x4.ge(L, s(1)));
-  const ah = f32x4.div(A, C), bh = f32x4.div(B, C);
-  const kl = f32x4.add(f32x4.mul(s(0.3963377774), ah), f32x4.mul(s(0.2158037573), bh)), km = f32x4.sub(f32x4.mul(s(-0.1055613458), ah), f32x4.mul(s(0.0638541728), bh)), kk = f32x4.sub(f32x4.mul(s(-0.0894841775), ah), f32x4.mul(s(1.2914855480), bh));
-  const volume = one(L), top = f32x4.div(s(1.0001), volume);
-  let x = f32x4.add(s(1), f32x4.mul(S, kl)), y = f32x4.add(s(1), f32x4.mul(S, km)), z = f32x4.add(s(1), f32x4.mul(S, kk));
-  let high = f32x4.pmax(row(p + 72, one(x), one(y), one(z)), f32x4.pmax(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
-  const bright = v128.or(f32x4.gt(high, top), f32x4.ge(L, s(1)));
+  let S = v128.andnot(v128.bitselect(f32x4.mul(near, limit), ratio, far), white);
+  const over = f32x4.div(s(1), C), ah = f32x4.mul(A, over), bh = f32x4.mul(B, over);
+  const x = f32x4.add(f32x4.mul(s(0.3963377774), ah), f32x4.mul(s(0.2158037573), bh)), y = f32x4.sub(f32x4.mul(s(-0.1055613458), ah), f32x4.mul(s(0.0638541728), bh)), z = f32x4.sub(f32x4.mul(s(-0.0894841775), ah), f32x4.mul(s(1.2914855480), bh));
+  const xx = f32x4.mul(x, x), yy = f32x4.mul(y, y), zz = f32x4.mul(z, z), xxx = f32x4.mul(xx, x), yyy = f32x4.mul(yy, y), zzz = f32x4.mul(zz, z), three = s(3);
+  const r1 = f32x4.mul(three, row(p + 72, x, y, z)), r2 = f32x4.mul(three, row(p + 72, xx, yy, zz)), r3 = row(p + 72, xxx, yyy, zzz);
+  const g1 = f32x4.mul(three, row(p + 84, x, y, z)), g2 = f32x4.mul(three, row(p + 84, xx, yy, zz)), g3 = row(p + 84, xxx, yyy, zzz);
+  const b1 = f32x4.mul(three, row(p + 96, x, y, z)), b2 = f32x4.mul(three, row(p + 96, xx, yy, zz)), b3 = row(p + 96, xxx, yyy, zzz);
+  // one but for the rounding of the published matrices
+  const r0 = row(p + 72, s(1), s(1), s(1)), g0 = row(p + 84, s(1), s(1), s(1)), b0 = row(p + 96, s(1), s(1), s(1));
+  const volume = f32x4.mul(L, f32x4.mul(L, L)), top = f32x4.div(s(1.0001), volume);
+  let R = channel(S, r0, r1, r2, r3), G = channel(S, g0, g1, g2, g3), D = channel(S, b0, b1, b2, b3), high = f32x4.pmax(R, f32x4.pmax(G, D));
+  const bright = v128.or(f32x4.gt(high, top), white);
   for (let step = 0; step < 4 && v128.any_true(f32x4.gt(high, top)); step++) {
-    const cx = one(x), cy = one(y), cz = one(z);
-    const dx = f32x4.mul(f32x4.mul(s(3), kl), f32x4.mul(x, x)), dy = f32x4.mul(f32x4.mul(s(3), km), f32x4.mul(y, y)), dz = f32x4.mul(f32x4.mul(s(3), kk), f32x4.mul(z, z));
-    S = f32x4.pmax(f32x4.pmin(lower(S, p + 72, cx, cy, cz, dx, dy, dz, top), f32x4.pmin(lower(S, p + 84, cx, cy, cz, dx, dy, dz, top), lower(S, p + 96, cx, cy, cz, dx, dy, dz, top))), s(0));
-    x = f32x4.add(s(1), f32x4.mul(S, kl)); y = f32x4.add(s(1), f32x4.mul(S, km)); z = f32x4.add(s(1), f32x4.mul(S, kk));
-    high = f32x4.pmax(row(p + 72, one(x), one(y), one(z)), f32x4.pmax(row(p + 84, one(x), one(y), one(z)), row(p + 96, one(x), one(y), one(z))));
+    S = f32x4.pmax(f32x4.pmin(lower(S, R, r1, r2, r3, top), f32x4.pmin(lower(S, G, g1, g2, g3, top), lower(S, D, b1, b2, b3, top))), s(0));
+    R = channel(S, r0, r1, r2, r3); G = channel(S, g0, g1, g2, g3); D = channel(S, b0, b1, b2, b3);
+    high = f32x4.pmax(R, f32x4.pmax(G, D));
   }
   const moved = v128.andnot(v128.or(far, bright), inside);
-  fitR = v128.bitselect(f32x4.mul(volume, row(p + 72, one(x), one(y), one(z))), u, moved);
-  fitG = v128.bitselect(f32x4.mul(volume, row(p + 84, one(x), one(y), one(z))), v, moved);
-  fitB = v128.bitselect(f32x4.mul(volume, row(p + 96, one(x), one(y), one(z))), w, moved);
+  fitR = v128.bitselect(f32x4.mul(volume, R), u, moved);
+  fitG = v128.bitselect(f32x4.mul(volume, G), v, moved);
+  fitB = v128.bitselect(f32x4.mul(volume, D), w, moved);
 }
 
 /**

@@ -17,21 +17,33 @@ export function rgbAlong(matrix: Matrix3, a: number, b: number, chroma: number):
   return apply3(matrix, slopes(a, b).map((k) => (1 + chroma * k) ** 3) as unknown as Vector3);
 }
 
-/** The chroma-to-lightness ratio at which a hue first touches a dark face of the space (a channel at zero). By bisection. */
+/**
+ * The chroma-to-lightness ratio at which a hue first touches a dark face of the space (a channel at zero). Each channel is
+ * a cubic of chroma; the first root of the three, by steps and bisection.
+ */
 export function chromaLimit(matrix: Matrix3, a: number, b: number): number {
+  const k = slopes(a, b),
+    cubics = [0, 3, 6].map((row) =>
+      [1, 3, 3, 1].map((binomial, power) => binomial * k.reduce((sum, v, c) => sum + matrix[row + c]! * v ** power, 0)),
+    ) as unknown as [Cubic, Cubic, Cubic];
+  const inside = (chroma: number): boolean => {
+    for (const [c0, c1, c2, c3] of cubics) if (c0 + chroma * (c1 + chroma * (c2 + chroma * c3)) <= 0) return false;
+    return true;
+  };
   let low = 0,
     high = 0.02;
-  while (high < 8 && Math.min(...rgbAlong(matrix, a, b, high)) > 0) {
+  while (high < 8 && inside(high)) {
     low = high;
     high += 0.02;
   }
   for (let i = 0; i < 40; i++) {
     const middle = (low + high) / 2;
-    if (Math.min(...rgbAlong(matrix, a, b, middle)) > 0) low = middle;
+    if (inside(middle)) low = middle;
     else high = middle;
   }
   return low;
 }
+type Cubic = readonly [number, number, number, number];
 
 /** A hue direction from its place 0–1 round the diamond |a| + |b| = 1, as the encode kernel counts it. */
 export function directionAt(place: number): [number, number] {

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
-import { open } from 'node:fs/promises';
+import { createReadStream, existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { open, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { temperatureOf } from '@dyepot/core/src/colour/temperature.ts';
 import { neutralToXy } from '@dyepot/core/src/colour/cameraProfile.ts';
@@ -97,7 +97,7 @@ export async function bake({
   const { file, ...rest } = await bakeFile(await kernels(), look, format, size, input);
   if (out) {
     makeFolder(dirname(out));
-    writeWhole(out, file);
+    await writeWhole(out, file);
   }
   return rest;
 }
@@ -116,13 +116,13 @@ export const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7)
 export const levelFile = (folder: string, level: number): string => join(folder, `level-${level}.u16`);
 
 /** Writes beside the place first, then renames, so that a half-written file is never met. */
-export function writeWhole(path: string, data: Uint8Array): void {
+export async function writeWhole(path: string, data: Uint8Array): Promise<void> {
   const waiting = `${path}.writing-${randomUUID()}`;
   try {
-    writeFileSync(waiting, data);
-    renameSync(waiting, path);
+    await writeFile(waiting, data);
+    await rename(waiting, path);
   } catch (error) {
-    rmSync(waiting, { force: true });
+    await rm(waiting, { force: true });
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'ENOSPC') throw new PlainError(`the disk is full: ${basename(path)} could not be written to ${dirname(path)}`);
     if (code === 'EACCES' || code === 'EROFS' || code === 'EPERM') throw new PlainError(`${dirname(path)} may not be written to`);
@@ -162,13 +162,19 @@ export async function importRaw({ path, plates }: { path: string; plates: string
   const folder = join(plates, hash);
   mkdirSync(folder, { recursive: true });
   let level = plate;
+  // each level goes to disk while the next is made; what goes wrong there is met at the end
+  const written: Promise<void>[] = [];
   for (let i = 0; i < plateLevels; i++) {
     if (i > 0) level = halvePlate(await kernels(), level);
     // a full level is kept only where it is small; a larger one is made again when asked for
-    if (i > 0 || plate.width * plate.height < 4e6) writeWhole(levelFile(folder, i), new Uint8Array(level.data.buffer));
+    if (i === 0 && plate.width * plate.height >= 4e6) continue;
+    const kept = writeWhole(levelFile(folder, i), new Uint8Array(level.data.buffer));
+    kept.catch(() => {});
+    written.push(kept);
   }
   const survey = makeSurvey(level, sceneParameters(facts.profile));
   const { kelvin, tintDuv } = temperatureOf(neutralToXy(facts.profile, facts.profile.asShotNeutral));
+  await Promise.all(written);
   return { hash, facts, width: plate.width, height: plate.height, survey, signature: lightSignature(survey), kelvin, tintDuv };
 }
 
@@ -177,7 +183,7 @@ export async function ensureFullLevel({ path, folder }: { path: string; folder: 
   if (existsSync(levelFile(folder, 0))) return;
   const { plate } = await decodePlate(path, false);
   mkdirSync(folder, { recursive: true });
-  writeWhole(levelFile(folder, 0), new Uint8Array(plate.data.buffer));
+  await writeWhole(levelFile(folder, 0), new Uint8Array(plate.data.buffer));
 }
 
 /** A rectangle of a plate level on disk, as three planes. */
@@ -273,7 +279,10 @@ export async function renderThumb(t: ThumbTask): Promise<void> {
   while (level < plateLevels - 1 && !existsSync(levelFile(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level)))
     level++;
   const { pixels, width, height } = await region({ ...t, level, area: null, space: 'srgb' }, 'rgb8');
-  writeWhole(t.file, await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }, null));
+  await writeWhole(
+    t.file,
+    await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }, null),
+  );
 }
 
 export interface ExactTask {
@@ -342,6 +351,6 @@ export async function deliver(t: DeliverTask): Promise<{ width: number; height: 
   makeFolder(dirname(t.out));
   if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1')
     throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
-  writeWhole(t.out, file);
+  await writeWhole(t.out, file);
   return { ...writtenSize(width, height, t.settings.size), bytes: file.length };
 }
