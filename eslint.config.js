@@ -9,7 +9,7 @@ export default tseslint.config(
   {
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
-      'max-lines': ['error', { max: 600, skipBlankLines: true }],
+      'max-lines': ['error', { max: 300, skipBlankLines: true }],
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
     },
   },

@@ -1,6 +1,6 @@
 import { fractal, noise3, smoothstep } from './random.ts';
 import type { Spectrum } from './spectrum.ts';
-import type { Material } from './trace.ts';
+import type { Material } from './scene.ts';
 
 export type Paint = readonly [number, number, number];
 /** The dyers' colours, as paint weights. */

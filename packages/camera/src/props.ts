@@ -2,7 +2,7 @@ import { patchReflectances } from './chart.ts';
 import { blades, chartBoard, solid, type Paint } from './materials.ts';
 import { add, addQuad, addSurface, addTube, subtract, unit, cross, type Mesh, type Point } from './mesh.ts';
 import { noise3, normal } from './random.ts';
-import type { Material } from './trace.ts';
+import type { Material } from './scene.ts';
 
 /** A mesh and its materials while a scene is being built. */
 export interface Stage {

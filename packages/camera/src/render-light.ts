@@ -3,7 +3,9 @@ import { dirname } from 'node:path';
 import { develop, emptyFilm } from './film.ts';
 import type { Point } from './mesh.ts';
 import { buildScene } from './scenes/index.ts';
-import { prepare, trace, type Scene } from './trace.ts';
+import { trace } from './trace.ts';
+import type { Scene } from './scene.ts';
+import { prepare } from './prepared.ts';
 
 /** Rendered light: sixteen bands per pixel, row by row; and where chart and card stand, as fractions of the picture. */
 export interface Light {

@@ -1,78 +1,11 @@
-import { buildTree, meet, type Meeting, type Tree } from './bvh.ts';
+import { meet, type Meeting } from './bvh.ts';
 import type { Film } from './film.ts';
-import { cross, subtract, unit, type Mesh, type Point } from './mesh.ts';
+import { cross, subtract, unit } from './mesh.ts';
 import { seeded } from './random.ts';
-import { bands, paints, type Spectrum } from './spectrum.ts';
-
-/** What a material says of a point: paint weights, gloss at normal incidence, roughness, share let through, bump. */
-export interface Surface {
-  r: number;
-  g: number;
-  b: number;
-  gloss: number;
-  roughness: number;
-  through: number;
-  metal: number;
-  /** how far light creeps past the edge of shade (0 none), most at the red end: skin */
-  wrap: number;
-  spectrum: Spectrum | null;
-  nx: number;
-  ny: number;
-  nz: number;
-  glow: number;
-}
-export interface Spot {
-  x: number;
-  y: number;
-  z: number;
-  u: number;
-  v: number;
-  triangle: number;
-}
-export type Material = (spot: Spot, out: Surface) => void;
-
-/** A rectangle, a ball or a far disc that gives light. Radiance is `power × spectrum`. */
-export type Lamp =
-  | { kind: 'window'; corner: Point; edge1: Point; edge2: Point; power: number; spectrum: Spectrum }
-  | { kind: 'ball'; centre: Point; radius: number; power: number; spectrum: Spectrum }
-  | { kind: 'far'; towards: Point; spread: number; power: number; spectrum: Spectrum; visible: boolean };
-
-export interface Medium {
-  /** extinction per metre at a point, and light scattered towards the viewer (paint weights of `spectrum`) */
-  at(
-    x: number,
-    y: number,
-    z: number,
-    dx: number,
-    dy: number,
-    dz: number,
-    out: { extinction: number; r: number; g: number; b: number },
-  ): void;
-  spectrum: Spectrum;
-  reach: number;
-  steps: number;
-}
-export interface Scene {
-  mesh: Mesh;
-  materials: Material[];
-  lamps: Lamp[];
-  sky: ((dx: number, dy: number, dz: number, out: { r: number; g: number; b: number }) => void) | null;
-  skySpectrum: Spectrum;
-  medium: Medium | null;
-  eye: Point;
-  target: Point;
-  focalMm: number;
-  apertureF: number;
-  focusAt: Point;
-  /** how strongly the lens opening is enlarged for a softer background; 1 is the true 36 × 24 mm camera */
-  bounces: number;
-}
-
-export interface PreparedScene {
-  scene: Scene;
-  tree: Tree;
-}
-export const prepare = (scene: Scene): PreparedScene => ({ scene, tree: buildTree(scene.mesh) });
+import { bands, paints } from './spectrum.ts';
+import type { Spot, Surface } from './scene.ts';
+import { toward, type Toward } from './toward.ts';
+import type { PreparedScene } from './prepared.ts';
 
 /** Path-traces a picture onto the film. Deterministic: each row has its own generator. */
 export function trace(
@@ -122,7 +55,8 @@ export function trace(
     glow: 0,
   };
   const tint = { r: 0, g: 0, b: 0 },
-    haze = { extinction: 0, r: 0, g: 0, b: 0 };
+    haze = { extinction: 0, r: 0, g: 0, b: 0 },
+    lit: Toward = { x: 0, y: 0, z: 0, distance: 0, weight: 0 };
   const [paintR, paintG, paintB] = paints;
 
   for (let row = 0; row < height; row++) {
@@ -265,50 +199,8 @@ export function trace(
             pz = spot.z + nz * 1e-4;
           if (lamps.length > 0) {
             const lamp = lamps[Math.floor(random() * lamps.length)]!;
-            let tx = 0,
-              ty = 0,
-              tz = 0,
-              distance = 1e5,
-              weight = 0;
-            if (lamp.kind === 'far') {
-              const r = lamp.spread * Math.sqrt(random()),
-                angle = 2 * Math.PI * random();
-              const side = unit(cross(lamp.towards, [0.3, 1, 0.1])),
-                top = cross(side, lamp.towards);
-              tx = lamp.towards[0] + r * (side[0] * Math.cos(angle) + top[0] * Math.sin(angle));
-              ty = lamp.towards[1] + r * (side[1] * Math.cos(angle) + top[1] * Math.sin(angle));
-              tz = lamp.towards[2] + r * (side[2] * Math.cos(angle) + top[2] * Math.sin(angle));
-              n = 1 / Math.hypot(tx, ty, tz);
-              tx *= n;
-              ty *= n;
-              tz *= n;
-              weight = Math.PI * lamp.spread * lamp.spread;
-            } else if (lamp.kind === 'window') {
-              const u = random(),
-                v = random();
-              tx = lamp.corner[0] + lamp.edge1[0] * u + lamp.edge2[0] * v - px;
-              ty = lamp.corner[1] + lamp.edge1[1] * u + lamp.edge2[1] * v - py;
-              tz = lamp.corner[2] + lamp.edge1[2] * u + lamp.edge2[2] * v - pz;
-              distance = Math.hypot(tx, ty, tz);
-              tx /= distance;
-              ty /= distance;
-              tz /= distance;
-              const face = cross(lamp.edge1, lamp.edge2);
-              weight = Math.abs(face[0] * tx + face[1] * ty + face[2] * tz) / (distance * distance);
-            } else {
-              const z = 2 * random() - 1,
-                angle = 2 * Math.PI * random(),
-                r = Math.sqrt(1 - z * z) * lamp.radius;
-              tx = lamp.centre[0] + r * Math.cos(angle) - px;
-              ty = lamp.centre[1] + z * lamp.radius - py;
-              tz = lamp.centre[2] + r * Math.sin(angle) - pz;
-              distance = Math.hypot(tx, ty, tz);
-              tx /= distance;
-              ty /= distance;
-              tz /= distance;
-              weight = (Math.PI * lamp.radius * lamp.radius) / (distance * distance);
-              distance -= lamp.radius * 2.2;
-            }
+            toward(lamp, px, py, pz, random, lit);
+            const { x: tx, y: ty, z: tz, distance, weight } = lit;
             const cosine = nx * tx + ny * ty + nz * tz;
             const wrap = surface.wrap;
             if (weight > 0 && (cosine > -wrap || surface.through > 0)) {

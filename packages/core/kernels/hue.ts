@@ -4,8 +4,15 @@ import { atan2, cosine, pairs, s, sine, smooth, whole } from './maths';
 // Kernels over planes of OKLab L, a, b (Ottosson 2020).
 
 /**
+ * Darker by a shift of L is less light: L and chroma by the factor that takes so much from an L of 0.6. What is dark keeps
+ * its texture and its saturation, and noise does not grow against it.
+ */
+// @ts-ignore: decorator
+@inline function darker(shift: v128): v128 { return f32x4.pmax(f32x4.add(s(1), f32x4.mul(f32x4.pmin(shift, s(0)), s(1.6666667))), s(0.05)); }
+
+/**
  * Hue, chroma and lightness moved as curves over the hue circle say (OKLCh). Neutrals are protected by a smooth step of
- * chroma; of lightness doubly, by its square, since the eye sees unsteady lightness first. p: chroma from, 1/width of the step, then three tables over the place of the hue round the diamond: hue shift
+ * chroma; of lightness doubly, by its square, since the eye sees unsteady lightness first. Lighter is so much more L. p: chroma from, 1/width of the step, then three tables over the place of the hue round the diamond: hue shift
  * (radians), chroma factor less one, lightness shift at full weight; the number of intervals, then the values of each, the
  * first repeated twice.
  */
@@ -15,8 +22,9 @@ export function hueBands(l: usize, a: usize, b: usize, n: i32, p: usize): void {
     const A = v128.load(a + i), B = v128.load(b + i), weight = smooth(from, over, f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B))));
     if (!v128.any_true(f32x4.gt(weight, s(0)))) continue;
     const at = f32x4.mul(f32x4.pmin(s(1), f32x4.pmax(s(0), placeOf(A, B))), s(last)), low = f32x4.floor(at), cell = whole(low), t = f32x4.sub(at, low);
-    const angle = f32x4.mul(weight, pairs(shifts, cell, t)), factor = f32x4.pmax(f32x4.add(s(1), f32x4.mul(weight, pairs(chromas, cell, t))), s(0)), c = f32x4.mul(cosine(angle), factor), d = f32x4.mul(sine(angle), factor);
-    v128.store(l + i, f32x4.pmax(f32x4.add(v128.load(l + i), f32x4.mul(f32x4.mul(weight, weight), pairs(lights, cell, t))), s(0)));
+    const light = f32x4.mul(f32x4.mul(weight, weight), pairs(lights, cell, t)), less = darker(light);
+    const angle = f32x4.mul(weight, pairs(shifts, cell, t)), factor = f32x4.mul(less, f32x4.pmax(f32x4.add(s(1), f32x4.mul(weight, pairs(chromas, cell, t))), s(0))), c = f32x4.mul(cosine(angle), factor), d = f32x4.mul(sine(angle), factor);
+    v128.store(l + i, f32x4.pmax(f32x4.add(f32x4.mul(v128.load(l + i), less), f32x4.pmax(light, s(0))), s(0)));
     v128.store(a + i, f32x4.sub(f32x4.mul(A, c), f32x4.mul(B, d)));
     v128.store(b + i, f32x4.add(f32x4.mul(A, d), f32x4.mul(B, c)));
   }
@@ -46,8 +54,8 @@ export function colourRange(l: usize, a: usize, b: usize, n: i32, p: usize): voi
     if (!v128.any_true(f32x4.gt(weight, s(0)))) continue;
     const angle = f32x4.mul(weight, f32x4.sub(v128.load32_splat(shift), f32x4.mul(v128.load32_splat(even), away)));
     const scaled = f32x4.pmax(f32x4.add(chroma, f32x4.mul(weight, f32x4.sub(f32x4.mul(v128.load32_splat(shift + 4), chroma), f32x4.mul(v128.load32_splat(even + 4), dc)))), s(0)), factor = f32x4.div(scaled, f32x4.pmax(chroma, s(1e-6)));
-    const c = f32x4.mul(cosine(angle), factor), d = f32x4.mul(sine(angle), factor);
-    v128.store(l + i, f32x4.pmax(f32x4.add(L, f32x4.mul(f32x4.mul(weight, sure), f32x4.sub(v128.load32_splat(shift + 8), f32x4.mul(v128.load32_splat(even + 8), dl)))), s(0)));
+    const calm = f32x4.mul(weight, sure), light = f32x4.mul(calm, v128.load32_splat(shift + 8)), less = darker(light), c = f32x4.mul(cosine(angle), f32x4.mul(factor, less)), d = f32x4.mul(sine(angle), f32x4.mul(factor, less));
+    v128.store(l + i, f32x4.pmax(f32x4.add(f32x4.mul(f32x4.sub(L, f32x4.mul(calm, f32x4.mul(v128.load32_splat(even + 8), dl))), less), f32x4.pmax(light, s(0))), s(0)));
     v128.store(a + i, f32x4.sub(f32x4.mul(A, c), f32x4.mul(B, d)));
     v128.store(b + i, f32x4.add(f32x4.mul(A, d), f32x4.mul(B, c)));
   }

@@ -18,6 +18,7 @@ export * from './groundwork/guide.ts';
 export * from './groundwork/lens.ts';
 export * from './groundwork/light.ts';
 export * from './groundwork/noise.ts';
+export * from './groundwork/righting.ts';
 export * from './look/dyestrip.ts';
 export * from './look/look.ts';
 export * from './plate/mosaic.ts';

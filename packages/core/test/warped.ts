@@ -1,7 +1,8 @@
-import { warpPlate, type View } from '../src/groundwork/geometry.ts';
+import type { View } from '../src/groundwork/geometry.ts';
 import type { Matrix3 } from '../src/colour/matrix.ts';
 import type { Plate } from '../src/plate/plate.ts';
 import { kernels } from './kernels.ts';
+import { warpPlate } from '../src/groundwork/resample.ts';
 
 /** A plate of given 16-bit values, resampled through a matrix from its own places to its source's. */
 export function warped(width: number, height: number, at: (x: number, y: number, c: number) => number, toSource: Matrix3): Plate {

@@ -1,7 +1,6 @@
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import {
   chmodSync,
-  copyFileSync,
   existsSync,
   mkdirSync,
   mkdtempSync,
@@ -13,7 +12,6 @@ import {
   utimesSync,
   writeFileSync,
 } from 'node:fs';
-import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -23,83 +21,10 @@ import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
 import { noteUse, pruneFullLevels } from '../src/services/fullLevels.ts';
 import { kernelsFile, root } from '../src/places.ts';
+import { data, raws, names, origin, call, finished, type Job, type Shoot, jpeg, serve, end, open } from './serverTrial.ts';
 
-const data = mkdtempSync(join(tmpdir(), 'dyepot-server-')),
-  raws = join(data, 'raws'),
-  frames = join(root, 'packages/camera/frames');
-const names = readdirSync(frames)
-  .filter((f) => f.endsWith('.dng'))
-  .sort()
-  .slice(0, 4);
-let server: ChildProcess,
-  origin = '';
-
-interface Started {
-  process: ChildProcess;
-  origin: string;
-}
-function start(extra: Record<string, string> = {}): Promise<Started> {
-  const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], {
-    env: { ...process.env, DYEPOT_DATA: join(data, 'home'), ...extra },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  return new Promise((resolve, reject) => {
-    child.once('exit', () => reject(new Error('the server did not start')));
-    child.stdout.on('data', (d: Buffer) => {
-      const m = /http:\/\/127\.0\.0\.1:\d+/.exec(d.toString());
-      if (m) resolve({ process: child, origin: m[0] });
-    });
-  });
-}
-const stop = (child: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
-  new Promise((resolve) => {
-    child.once('exit', () => resolve());
-    child.kill(signal);
-  });
-async function call<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T & { message?: string } }> {
-  const r = await fetch(`${origin}/api${path}`, {
-    method,
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
-  });
-  return { status: r.status, body: (await r.json()) as T & { message?: string } };
-}
-interface Job {
-  id: number;
-  state: string;
-  done: number;
-  failed: number;
-  total: number;
-  folder: string;
-  secondsLeft: number | null;
-  items: { name: string; state: string; message: string | null; output: string | null }[];
-}
-async function finished(id: number): Promise<Job> {
-  for (;;) {
-    const { body } = await call<Job>('GET', `/jobs/${id}`);
-    if (body.state === 'done' || body.state === 'cancelled') return body;
-    await new Promise((r) => setTimeout(r, 100));
-  }
-}
-interface Shoot {
-  id: number;
-  frames: {
-    id: number;
-    name: string;
-    width: number;
-    height: number;
-    hash: string;
-    profile: Parameters<typeof plan>[1]['profile'];
-    missing: boolean;
-  }[];
-}
-const jpeg = { format: 'jpeg', depth: 8, space: 'srgb', size: 400, quality: 85 };
-
-beforeAll(async () => {
-  mkdirSync(raws);
-  for (const n of names) copyFileSync(join(frames, n), join(raws, n));
-  ({ process: server, origin } = await start());
-});
-afterAll(() => stop(server, 'SIGTERM'));
+beforeAll(open);
+afterAll(() => end());
 
 describe('a shoot', () => {
   it('takes a folder of raws, referenced in place and not changed', async () => {
@@ -242,9 +167,9 @@ describe('deliveries', () => {
       await new Promise((r) => setTimeout(r, 30));
       job = (await call<Job>('GET', `/jobs/${id}`)).body;
     } while (job.done < 1);
-    await stop(server, 'SIGKILL');
+    await end('SIGKILL');
     const written = job.items.filter((i) => i.state === 'done').map((i) => [i.output!, statSync(i.output!).mtimeMs] as const);
-    ({ process: server, origin } = await start());
+    await serve();
     job = await finished(id);
     expect([job.done, job.failed]).toEqual([4, 0]);
     for (const [file, time] of written) expect(statSync(file).mtimeMs).toBe(time);
@@ -258,13 +183,13 @@ describe('deliveries', () => {
     expect((await call<Job>('GET', `/jobs/${id}`)).body.state).toBe('cancelled');
   });
   it('a full disk is said frame by frame, and the server lives', async () => {
-    await stop(server, 'SIGTERM');
-    ({ process: server, origin } = await start({ DYEPOT_SIMULATE_FULL_DISK: '1' }));
+    await end();
+    await serve({ DYEPOT_SIMULATE_FULL_DISK: '1' });
     const job = await finished((await call<Job>('POST', '/deliveries', { shootId: 1, file: jpeg })).body.id);
     expect(job.failed).toBe(4);
     expect(job.items[0]!.message).toMatch(/the disk is full: .*\.jpg could not be written/);
-    await stop(server, 'SIGTERM');
-    ({ process: server, origin } = await start());
+    await end();
+    await serve();
     expect((await call<Shoot>('GET', '/shoots/1')).status).toBe(200);
   });
   it('a folder that may not be written to is said so', async () => {
@@ -276,92 +201,5 @@ describe('deliveries', () => {
     );
     expect(job.failed).toBe(4);
     expect(existsSync(join(blocked, 'inside'))).toBe(false);
-  });
-});
-
-describe('bad input is answered plainly and harms nothing', () => {
-  const good = readFileSync(join(frames, names[0]!));
-  const cut = (length: number): Buffer => good.subarray(0, length);
-  const absurd = (): Buffer => {
-    const b = Buffer.from(good),
-      at = b.indexOf(Buffer.from([0x00, 0x01, 0x04, 0x00, 0x01, 0x00, 0x00, 0x00, 0x60, 0x06, 0x00, 0x00]));
-    b.writeUInt32LE(4000000000, at + 8);
-    return b;
-  };
-  const cases: [string, () => Buffer, RegExp][] = [
-    ['empty.dng', () => Buffer.alloc(0), /empty \(0 bytes\)/],
-    ['letter.dng', () => Buffer.from('Dear Sir or Madam,\n'.repeat(40)), /text file, not a raw/],
-    ['unknown.dng', () => Buffer.alloc(5000, 0xa7), /damaged or is not a raw/],
-    ...[40, 700, 3000, 30000, 400000, good.length - 20000].map((n): [string, () => Buffer, RegExp] => [
-      `cut-${n}.dng`,
-      () => cut(n),
-      /cut-/,
-    ]),
-    ['absurd.dng', absurd, /absurd\.dng/],
-  ];
-  it.each(cases)('%s', async (name, bytes, pattern) => {
-    const folder = join(data, `bad-${name}`);
-    mkdirSync(folder);
-    writeFileSync(join(folder, name), bytes());
-    copyFileSync(join(frames, names[3]!), join(folder, 'sound.dng'));
-    const shoot = (await call<Shoot>('POST', '/shoots', { name })).body,
-      job = await finished((await call<Job>('POST', `/shoots/${shoot.id}/folder`, { folder })).body.id);
-    const bad = job.items.find((i) => i.name === name)!,
-      sound = job.items.find((i) => i.name === 'sound.dng')!;
-    expect(bad.state).toBe('failed');
-    expect(bad.message).toMatch(pattern);
-    expect(sound.state).toBe('done');
-    expect((await call('GET', '/shoots')).status).toBe(200);
-  });
-  it('an upload of nothing, and a name with slashes and script tags', async () => {
-    const put = (name: string, body: Buffer): Promise<Response> =>
-      fetch(`${origin}/api/shoots/1/upload?name=${encodeURIComponent(name)}`, { method: 'PUT', body: new Uint8Array(body) });
-    const empty = await put('nothing.dng', Buffer.alloc(0));
-    expect([empty.status, ((await empty.json()) as { message: string }).message]).toEqual([400, 'nothing.dng is empty (0 bytes)']);
-    const { path } = (await (await put('../../../etc/<script>alert(1)</script>.dng', good)).json()) as { path: string };
-    expect(path.startsWith(join(data, 'home', 'uploads'))).toBe(true);
-    expect(path).not.toMatch(/[<>]/);
-    expect((await call('POST', '/shoots/1/import', { paths: ['/etc/passwd'] })).status).toBe(400);
-  });
-  it('a look with an unknown step or an out-of-range value', async () => {
-    expect((await call('POST', '/looks', { ...emptyLook('x'), print: [{ id: 'a', kind: 'sparkle', params: {} }] })).body.message).toMatch(
-      /no step kind called “sparkle”/,
-    );
-    expect((await call('POST', '/looks', { ...emptyLook('x'), strength: 9 })).body.message).toMatch(/strength/);
-    const r = await fetch(`${origin}/api/looks`, { method: 'POST', body: '{"format":', headers: { 'Content-Type': 'application/json' } });
-    expect([r.status, ((await r.json()) as { message: string }).message]).toEqual([400, 'what was sent is not JSON']);
-  });
-  it.each([
-    ['/frames/1/plate/9', 400],
-    ['/frames/1/plate/0?x=0&y=0&width=99999&height=1', 400],
-    ['/frames/77777', 404],
-    ['/frames/1/plate/0?x=-1&y=0&width=5&height=5', 400],
-    ['/nowhere', 404],
-    ['/frames/1/picture?edge=7', 400],
-  ])('%s is refused with %i', async (path, status) => {
-    const answer = await call('GET', path);
-    expect(answer.status).toBe(status);
-    expect(answer.body.message).toBeTruthy();
-  });
-});
-
-describe('only this machine’s own pages are answered', () => {
-  const ask = (headers: Record<string, string>): Promise<number> =>
-    new Promise((resolve) => {
-      request(`${origin}/api/shoots`, { headers }, (r) => {
-        r.resume();
-        resolve(r.statusCode!);
-      }).end();
-    });
-  it('another Host or Origin is refused', async () => {
-    expect(await ask({ Host: 'dyepot.example' })).toBe(403);
-    expect(await ask({ Origin: 'http://dyepot.example' })).toBe(403);
-    expect(await ask({ Origin: origin })).toBe(200);
-  });
-  it('the content policy is strict', async () => {
-    const policy = (await fetch(origin)).headers.get('content-security-policy')!;
-    expect(policy).toContain("default-src 'none'");
-    expect(policy).not.toContain("'unsafe-eval'");
-    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval'");
   });
 });

@@ -4,7 +4,7 @@ import { addSurface, addTube, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';
 import { fractal, smoothstep } from '../random.ts';
 import type { Spectrum } from '../spectrum.ts';
-import type { Scene } from '../trace.ts';
+import type { Scene } from '../scene.ts';
 
 const sun: Point = unit([0.5, 0.06, -1]);
 

@@ -1,12 +1,12 @@
 import { emptyMesh } from '../mesh.ts';
 import { seeded } from '../random.ts';
 import { lightOf } from '../spectrum.ts';
-import type { Scene } from '../trace.ts';
 import type { Stage } from '../props.ts';
 import { duskScene } from './dusk.ts';
 import { moorScene } from './moor.ts';
 import { vatScene } from './vat.ts';
 import { windowScene } from './window.ts';
+import type { Scene } from '../scene.ts';
 
 export const lights = ['window', 'vat', 'dusk', 'moor'] as const;
 export type LightName = (typeof lights)[number];

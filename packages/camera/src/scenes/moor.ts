@@ -4,7 +4,7 @@ import { addSurface, addTube, cross, subtract, unit, type Point } from '../mesh.
 import { addChart, addGrass, use, type Stage } from '../props.ts';
 import { fractal, noise3, normal, smoothstep } from '../random.ts';
 import type { Spectrum } from '../spectrum.ts';
-import type { Scene } from '../trace.ts';
+import type { Scene } from '../scene.ts';
 
 const sun: Point = unit([-0.95, 0.3, -0.5]);
 

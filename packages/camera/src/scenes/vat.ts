@@ -4,7 +4,7 @@ import { addEllipsoid, addLathe, addQuad, addSurface, addTube, type Point } from
 import { addChart, use, type Stage } from '../props.ts';
 import { fractal, smoothstep } from '../random.ts';
 import type { Spectrum } from '../spectrum.ts';
-import type { Lamp, Scene } from '../trace.ts';
+import type { Lamp, Scene } from '../scene.ts';
 
 /** The vat room: brick, barrels of dye, hanging lamps and steam. */
 export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {

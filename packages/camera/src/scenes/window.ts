@@ -4,7 +4,7 @@ import { addBox, addLathe, addQuad, addSurface, addTube } from '../mesh.ts';
 import { addBallOfYarn, addChart, addHank, use, type Stage } from '../props.ts';
 import { fractal } from '../random.ts';
 import type { Spectrum } from '../spectrum.ts';
-import type { Scene } from '../trace.ts';
+import type { Scene } from '../scene.ts';
 
 /** Skeins drying in a stone room by a north window at the left. */
 export function windowScene(stage: Stage, view: number, light: Spectrum): Scene {

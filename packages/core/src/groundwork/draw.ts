@@ -6,11 +6,12 @@ import { isMapPass } from '../render/pass.ts';
 import type { Plan } from '../render/plan.ts';
 import { detailActs, detailHalo, detailPlate, plainDetail, type Detail } from './detail.ts';
 import { fringeHalo, withoutFringes } from './fringe.ts';
-import { isWhole, sourceArea, viewAtLevel, viewOf, warpPlate, type View } from './geometry.ts';
+import { isWhole, viewAtLevel, viewOf, type View } from './geometry.ts';
 import { plainGroundwork, type Groundwork } from './groundwork.ts';
 import { guideLevel, zoneGuide, type Guide } from './guide.ts';
 import { defringes, gainAt, lensGainOf, lensMapOf, plainLens, type FileLens, type Lens, type LensGain } from './lens.ts';
 import type { NoiseModel } from './noise.ts';
+import { sourceArea, warpPlate } from './resample.ts';
 
 export interface Area {
   x: number;

@@ -8,17 +8,17 @@ import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
-import { levelSize, plateLevels } from '@dyepot/core/src/plate/plate.ts';
+import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
 import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
-import type { Plate } from '@dyepot/core/src/plate/plate.ts';
 import { Frame, Shoot } from '../db/models.ts';
 import { dataPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { contentHash, levelFile, readPlate } from '../work/tasks.ts';
+import { contentHash, readPlate } from '../work/tasks.ts';
 import { found, ServiceError } from './errors.ts';
 import { noteUse, pruneFullLevels } from './fullLevels.ts';
 import { lookAt } from './looks.ts';
+import { levelFile } from '../work/files.ts';
 
 const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
 export interface Area {

@@ -1,6 +1,6 @@
 import { readdir, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
-import { levelFile } from '../work/tasks.ts';
+import { levelFile } from '../work/files.ts';
 
 /** What the plates of large pictures at full size may take on disk together, in bytes; each can be made again from its raw. */
 const room = 6e9;

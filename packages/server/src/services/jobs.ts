@@ -11,6 +11,7 @@ import type { RenderPool } from '../work/pool.ts';
 import { found, ServiceError } from './errors.ts';
 import { lookAt } from './looks.ts';
 import { presetGroundwork } from './presets.ts';
+import { lightName, rawExtensions } from './rawNames.ts';
 
 /** What the pages see of a job. */
 export interface JobView {
@@ -43,38 +44,7 @@ export interface Jobs {
   close(): Promise<void>;
 }
 
-const rawExtensions = new Set([
-  '.dng',
-  '.cr2',
-  '.cr3',
-  '.crw',
-  '.nef',
-  '.nrw',
-  '.arw',
-  '.sr2',
-  '.raf',
-  '.orf',
-  '.rw2',
-  '.pef',
-  '.srw',
-  '.rwl',
-  '.3fr',
-  '.iiq',
-  '.erf',
-  '.mrw',
-  '.x3f',
-  '.kdc',
-  '.dcr',
-  '.mef',
-  '.mos',
-  '.raw',
-]);
 const parallel = 2;
-
-/** A light's plain name from its temperature. */
-function lightName(kelvin: number): string {
-  return kelvin < 3600 ? 'Tungsten' : kelvin < 4800 ? 'Low sun' : kelvin < 5900 ? 'Daylight' : kelvin < 7400 ? 'Cloud' : 'Shade';
-}
 
 /** Runs imports and deliveries, two pictures at a time, and tells `events` of every step. */
 export function startJobs(pool: RenderPool): Jobs {

@@ -1,7 +1,7 @@
 import { basename, extname } from 'node:path';
 import sharp from 'sharp';
 import { readCdl, writeCdl, type NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
-import { applyClf, readClf, writeClf } from '@dyepot/core/src/formats/clf.ts';
+import { readClf, writeClf } from '@dyepot/core/src/formats/clf.ts';
 import { readCube, writeCube } from '@dyepot/core/src/formats/cube.ts';
 import { readHald, writeHald } from '@dyepot/core/src/formats/hald.ts';
 import { applyTable, table3d, type Rgb, type Table } from '@dyepot/core/src/formats/table.ts';
@@ -16,6 +16,7 @@ import { decodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { applyCdl } from '@dyepot/core/src/steps/cdl/index.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import { PlainError } from '../decode/decode.ts';
+import { applyClf } from '@dyepot/core/src/formats/clfApply.ts';
 
 /** What stands in a table file: the exact function, and a table of it with what was lost in making one. */
 export interface TableFile {

@@ -1,19 +1,13 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream, existsSync, mkdirSync, readFileSync } from 'node:fs';
-import { open, rename, rm, writeFile } from 'node:fs/promises';
-import { basename, dirname, extname, join } from 'node:path';
+import { createHash } from 'node:crypto';
+import { createReadStream, existsSync, mkdirSync } from 'node:fs';
+import { open } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
 import { temperatureOf } from '@dyepot/core/src/colour/temperature.ts';
 import { neutralToXy } from '@dyepot/core/src/colour/cameraProfile.ts';
-import { fitReport, fitTable } from '@dyepot/core/src/formats/fitTable.ts';
-import { inspectTable } from '@dyepot/core/src/formats/inspectTable.ts';
-import { storeTable, type StoredTable } from '@dyepot/core/src/formats/table.ts';
-import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
-import type { NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
-import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
 import { drawingOf, drawPlate, guideDrawing, wholeFor, needsGuide, type Area, type DrawnFrame } from '@dyepot/core/src/groundwork/draw.ts';
 import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
@@ -21,89 +15,12 @@ import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts'
 import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render, type Form } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw, PlainError } from '../decode/decode.ts';
-import { kernelsFile } from '../places.ts';
-import { bakeFile, forLook, readPixels, readTableFile, type BakeFormat, type Baked } from './tableFile.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
+import { levelFile, makeFolder, writeWhole } from './files.ts';
+import { kernels } from './ownKernels.ts';
 
 export { readLensShelf } from './lensShelf.ts';
-
-/** A table file as it can stand in a look, with what there is to say of it. */
-export async function readTable({
-  path,
-  name,
-}: {
-  path: string;
-  name: string;
-}): Promise<{ table: StoredTable; corrections: NamedCdl[]; warnings: string[] }> {
-  const read = await readTableFile(readFileSync(path), name),
-    small = forLook(read.table);
-  return {
-    table: storeTable(small.table),
-    corrections: read.corrections,
-    warnings: [...read.warnings, ...small.warnings, ...inspectTable(small.table).warnings],
-  };
-}
-/** The table that takes one picture to another of the same size. */
-export async function fitPair({
-  before,
-  after,
-  size,
-}: {
-  before: { path: string; name: string };
-  after: { path: string; name: string };
-  size: number;
-}): Promise<{ table: StoredTable; coverage: number; mean: number; worst: number; warnings: string[] }> {
-  const [a, b] = [await readPixels(readFileSync(before.path), before.name), await readPixels(readFileSync(after.path), after.name)];
-  if (a.width !== b.width || a.height !== b.height)
-    throw new PlainError(
-      `${before.name} is ${a.width} × ${a.height} and ${after.name} is ${b.width} × ${b.height}; the two must be the same size`,
-    );
-  const unit = (p: Uint8Array | Uint16Array): Float32Array => {
-      const top = p.BYTES_PER_ELEMENT === 1 ? 255 : 65535;
-      return Float32Array.from(p, (v) => v / top);
-    },
-    from = unit(a.pixels),
-    to = unit(b.pixels),
-    table = fitTable(from, to, size, `${basename(after.name, extname(after.name))}, recovered`),
-    report = fitReport(table, from, to);
-  const warnings = [
-    ...(report.coverage < 0.12
-      ? [
-          `The pictures hold only ${(report.coverage * 100).toFixed(0)} % of the cube's colours; elsewhere the table goes on smoothly, by guess.`,
-        ]
-      : []),
-    ...(report.mean > 3
-      ? [
-          `On average ${report.mean.toFixed(1)} codes are left between the table and the picture: something in it is no matter of colour alone (sharpening, masks, another crop).`,
-        ]
-      : []),
-  ];
-  return { table: storeTable(table), ...report, warnings };
-}
-/** A look baked to a file. */
-export async function bake({
-  look,
-  format,
-  size,
-  input,
-  out,
-}: {
-  look: Look;
-  format: BakeFormat;
-  size: number;
-  input: Encoding;
-  out: string | null;
-}): Promise<Omit<Baked, 'file'>> {
-  const { file, ...rest } = await bakeFile(await kernels(), look, format, size, input);
-  if (out) {
-    makeFolder(dirname(out));
-    await writeWhole(out, file);
-  }
-  return rest;
-}
-
-let loaded: Promise<Kernels> | null = null;
-const kernels = (): Promise<Kernels> => (loaded ??= loadKernels(readFileSync(kernelsFile)));
+export { bake, fitPair, readTable } from './tableTasks.ts';
 
 /** SHA-256 of a file's bytes, as hexadecimal. */
 export async function contentHash(path: string): Promise<string> {
@@ -112,31 +29,6 @@ export async function contentHash(path: string): Promise<string> {
   return hash.digest('hex');
 }
 export const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
-
-export const levelFile = (folder: string, level: number): string => join(folder, `level-${level}.u16`);
-
-/** Writes beside the place first, then renames, so that a half-written file is never met. */
-export async function writeWhole(path: string, data: Uint8Array): Promise<void> {
-  const waiting = `${path}.writing-${randomUUID()}`;
-  try {
-    await writeFile(waiting, data);
-    await rename(waiting, path);
-  } catch (error) {
-    await rm(waiting, { force: true });
-    const code = (error as NodeJS.ErrnoException).code;
-    if (code === 'ENOSPC') throw new PlainError(`the disk is full: ${basename(path)} could not be written to ${dirname(path)}`);
-    if (code === 'EACCES' || code === 'EROFS' || code === 'EPERM') throw new PlainError(`${dirname(path)} may not be written to`);
-    throw error;
-  }
-}
-
-function makeFolder(path: string): void {
-  try {
-    mkdirSync(path, { recursive: true });
-  } catch (error) {
-    throw new PlainError(`the folder ${path} cannot be made (${(error as NodeJS.ErrnoException).code ?? 'unknown reason'})`);
-  }
-}
 
 /** Decodes a raw; its noise is measured where it is asked for. */
 async function decodePlate(path: string, noisy: boolean): Promise<{ facts: RawFacts; plate: Plate }> {

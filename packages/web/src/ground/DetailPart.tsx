@@ -1,6 +1,6 @@
 import { number, type Detail } from '@dyepot/core';
 import { NumberControl } from '../kit/NumberControl.tsx';
-import type { PartProps } from './GroundTray.tsx';
+import type { PartProps } from './partProps.ts';
 
 const controls = [
   ['luminanceNoise', number('Luminance noise', '%', 0, 100, 0, 1, 0)],

@@ -4,7 +4,7 @@ import { NumberControl } from '../kit/NumberControl.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { cropTo, ratioOf } from './CropOverlay.tsx';
 import { groundAct, type GroundState } from './groundSlice.ts';
-import type { PartProps } from './GroundTray.tsx';
+import type { PartProps } from './partProps.ts';
 
 const straighten = number('Straighten', '°', -45, 45, 0, 0.1, 1),
   vertical = number('Verticals', '', -100, 100, 0, 1, 0),

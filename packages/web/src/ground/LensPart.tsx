@@ -6,7 +6,7 @@ import { complain, tell } from '../kit/notices.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import type { Frame } from '../types.ts';
-import type { PartProps } from './GroundTray.tsx';
+import type { PartProps } from './partProps.ts';
 
 const percent = (name: string, from: number): ReturnType<typeof number> => number(name, '%', from, 100, 0, 1, 0);
 const controls = [

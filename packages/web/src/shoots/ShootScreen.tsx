@@ -4,18 +4,13 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import {
   messageOf,
   useApplyLookMutation,
-  useCancelJobMutation,
-  useFindFrameMutation,
   useJobsQuery,
-  useLooksQuery,
   useRemoveFrameMutation,
   useSetLightMutation,
   useShootQuery,
   useUpdateShootMutation,
 } from '../api.ts';
 import { DeliverSheet } from '../deliveries/DeliverSheet.tsx';
-import { timeLeft } from '../deliveries/timeLeft.ts';
-import { DyeStrip } from '../kit/DyeStrip.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
@@ -23,6 +18,9 @@ import { Nothing, Waiting } from '../kit/Waiting.tsx';
 import type { Frame, Shoot } from '../types.ts';
 import { BringIn } from './BringIn.tsx';
 import { ContactSheet } from './ContactSheet.tsx';
+import { WorkPath } from './WorkPath.tsx';
+import { LookSheet } from './LookSheet.tsx';
+import { FindSheet } from './FindSheet.tsx';
 
 export default function ShootScreen(): React.JSX.Element {
   const id = Number(useParams()['id']),
@@ -55,16 +53,12 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
     last = useRef<number | null>(null);
   const [sheet, setSheet] = useState<'bring' | 'deliver' | 'look' | null>(null),
     [finding, setFinding] = useState<Frame | null>(null),
-    [path, setPath] = useState(''),
     [light, setLight] = useState<string | null>(null);
-  const { data: jobs } = useJobsQuery(),
-    { data: looks } = useLooksQuery();
+  const { data: jobs } = useJobsQuery();
   const [updateShoot] = useUpdateShootMutation(),
-    [findFrame] = useFindFrameMutation(),
     [removeFrame] = useRemoveFrameMutation(),
     [changeLight] = useSetLightMutation(),
-    [applyLook] = useApplyLookMutation(),
-    [cancel] = useCancelJobMutation();
+    [applyLook] = useApplyLookMutation();
   useEffect(() => {
     if (search.has('bring')) {
       setSheet('bring');
@@ -74,7 +68,6 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const importing = jobs?.find((j) => j.kind === 'import' && j.shootId === shoot.id && (j.state === 'running' || j.state === 'waiting'));
   const troubled = jobs?.find((j) => j.kind === 'import' && j.shootId === shoot.id && j.state === 'done' && j.failed > 0);
   const lights = new Set(shoot.frames.map((f) => f.light)),
-    missing = shoot.frames.filter((f) => f.missing).length,
     chosen = shoot.frames.filter((f) => selected.has(f.id));
   const select = (id: number, how: 'one' | 'toggle' | 'range'): void => {
     if (how === 'range' && last.current !== null) {
@@ -117,70 +110,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
           {(selected.size || shoot.frames.length) === 1 ? 'frame' : 'frames'}
         </Button>
       </TopBar>
-      <div className="work-path">
-        <div>
-          <b>In</b>
-          <span>
-            {shoot.frames.length} raws{missing > 0 && `, ${missing} missing`}
-          </span>
-        </div>
-        <Link to={`/ground?shoot=${shoot.id}`}>
-          <b>Ground</b>
-          <span>
-            {shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done
-          </span>
-        </Link>
-        <div>
-          <b>Look</b>
-          <span>
-            {shoot.look
-              ? `${shoot.look.name}, revision ${shoot.look.revision}`
-              : shoot.rendition === 'plain'
-                ? 'neutral response'
-                : `neutral response, ${shoot.rendition}`}
-          </span>
-        </div>
-        <div>
-          <b>Deliver</b>
-          <span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span>
-        </div>
-        {importing && (
-          <div className="path-progress" role="status">
-            <b>
-              Bringing in {importing.done + importing.failed} of {importing.total}
-            </b>
-            <span>
-              {timeLeft(importing.secondsLeft)}{' '}
-              <button type="button" className="text-button" onClick={() => void cancel(importing.id)}>
-                Stop
-              </button>
-            </span>
-          </div>
-        )}
-        {!importing && troubled && (
-          <div className="path-trouble">
-            <b>{troubled.failed} could not be read</b>
-            <span
-              title={troubled.items
-                .filter((i) => i.message)
-                .map((i) => i.message)
-                .join('\n')}
-            >
-              {troubled.items.find((i) => i.message)?.message}
-            </span>
-          </div>
-        )}
-        <button type="button" className="path-look" onClick={() => setSheet('look')} aria-label="Choose the shoot’s look">
-          {shoot.look ? (
-            <>
-              <DyeStrip strip={shoot.look.strip} height={8} />
-              <span>{shoot.look.name}</span>
-            </>
-          ) : (
-            <span>Choose a look…</span>
-          )}
-        </button>
-      </div>
+      <WorkPath shoot={shoot} importing={importing} troubled={troubled} onLook={() => setSheet('look')} />
       {shoot.frames.length === 0 ? (
         importing ? (
           <Waiting words="Reading the first frames…" />
@@ -249,68 +179,16 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
         <DeliverSheet shoot={shoot} frameIds={selected.size > 0 ? [...selected] : null} onClose={() => setSheet(null)} />
       )}
       {sheet === 'look' && (
-        <Sheet title="The shoot’s look" onClose={() => setSheet(null)}>
-          <ul className="look-list">
-            <li>
-              <button
-                type="button"
-                onClick={() => {
-                  void attempt(applyLook({ shootId: shoot.id, lookId: null, revision: null }).unwrap());
-                  setSheet(null);
-                }}
-              >
-                <b>Neutral response</b>
-                <span>no look</span>
-              </button>
-            </li>
-            {looks?.map((l) => (
-              <li key={l.id}>
-                <button
-                  type="button"
-                  aria-pressed={shoot.look?.id === l.id}
-                  onClick={() => {
-                    void attempt(applyLook({ shootId: shoot.id, lookId: l.id, revision: l.revision }).unwrap());
-                    setSheet(null);
-                  }}
-                >
-                  <b>{l.name}</b>
-                  <span>revision {l.revision}</span>
-                  <DyeStrip strip={l.strip} height={8} />
-                </button>
-              </li>
-            ))}
-          </ul>
-        </Sheet>
+        <LookSheet
+          worn={shoot.look?.id ?? null}
+          onClose={() => setSheet(null)}
+          onChosen={(lookId, revision) => {
+            void attempt(applyLook({ shootId: shoot.id, lookId, revision }).unwrap());
+            setSheet(null);
+          }}
+        />
       )}
-      {finding && (
-        <Sheet title={`Where is ${finding.name}?`} onClose={() => setFinding(null)}>
-          <form
-            onSubmit={(e) => {
-              e.preventDefault();
-              findFrame({ id: finding.id, path })
-                .unwrap()
-                .then(
-                  () => {
-                    setFinding(null);
-                    tell(`${finding.name} is found`);
-                  },
-                  (error: unknown) => complain(messageOf(error)),
-                );
-            }}
-          >
-            <p className="dim">It was at {finding.path}</p>
-            <label>
-              It is now at
-              <Input size="sm" autoFocus value={path} onChange={(e) => setPath(e.target.value)} placeholder="/new/place/file.dng" />
-            </label>
-            <div className="sheet-actions">
-              <Button size="sm" type="submit" colorPalette="dye" disabled={!path.trim()}>
-                Find
-              </Button>
-            </div>
-          </form>
-        </Sheet>
-      )}
+      {finding && <FindSheet frame={finding} onClose={() => setFinding(null)} />}
       {light !== null && (
         <Sheet title={`Light of ${chosen.length} ${chosen.length === 1 ? 'frame' : 'frames'}`} onClose={() => setLight(null)}>
           <form

@@ -66,12 +66,11 @@ export function ViewTools({
         ))}
         <select
           aria-label="Other zooms"
+          className={typeof zoom === 'number' && zoom !== 1 && zoom !== 2 ? 'worded' : ''}
           value={typeof zoom === 'number' && zoom !== 1 && zoom !== 2 ? 'other' : ''}
           onChange={(e) => onView({ zoom: Number(e.target.value) })}
         >
-          <option value="" disabled hidden>
-            …
-          </option>
+          <option value="" disabled hidden></option>
           <option value="other" disabled hidden>
             {typeof zoom === 'number' ? `${Math.round(zoom * 100)} %` : '…'}
           </option>

@@ -1,5 +1,5 @@
 import { levelSize, plateLevels } from '@dyepot/core';
-import type { Piece } from './useFrameRender.ts';
+import type { Piece } from './frameJobs.ts';
 
 /** How large a picture is shown: all of it, filling the place, or screen pixels for each of its own. */
 export type Zoom = 'fit' | 'fill' | number;
@@ -136,4 +136,15 @@ export function nextZoom(zoom: Zoom, way: 1 | -1, picture: Size, stage: Size, de
     fit = scaleOf('fit', picture, stage, density) * density;
   const next = way > 0 ? zoomSteps.find((z) => z > now * 1.02) : [...zoomSteps].reverse().find((z) => z < now * 0.98);
   return next === undefined ? (way > 0 ? 8 : 'fit') : way < 0 && next <= fit ? 'fit' : next;
+}
+
+/** From how many pixels on a whole picture is drafted first. */
+const draftedPixels = 2e5;
+/** The piece of a coarser level, `drop` levels down, that stands for a piece while the hand moves; none for small or partial ones. */
+export function draftPiece(picture: Size, piece: Piece, drop: number): Piece | null {
+  const level = Math.min(plateLevels - 1, piece.level + drop),
+    whole = piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width;
+  return whole && piece.width * piece.height > draftedPixels && level > piece.level
+    ? { level, x: 0, y: 0, ...levelSize(picture.width, picture.height, level) }
+    : null;
 }

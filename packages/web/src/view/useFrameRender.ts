@@ -1,34 +1,10 @@
-import {
-  addReadouts,
-  drawingOf,
-  guideDrawing,
-  levelSize,
-  needsGuide,
-  plan,
-  type Area,
-  type Drawing,
-  type Groundwork,
-  type Look,
-  type ReadoutKind,
-  type Readouts,
-} from '@dyepot/core';
+import { addReadouts, type Area, type ReadoutKind, type Readouts } from '@dyepot/core';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { store, type State } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Darkroom, Print } from './darkroom.ts';
 import { Gathered } from './gathered.ts';
-import type { Job } from './renderWorker.ts';
-
-/** A rectangle of a level of the picture, after its geometry. */
-export interface Piece extends Area {
-  level: number;
-}
-/** What a frame is shown under. A null look is the neutral response; null groundwork is none. */
-export interface Treatment {
-  look: Look | null;
-  ground: Groundwork | null;
-  /** where sharpening acts is shown instead */ mask?: boolean;
-}
+import { bandsOf, jobsOf, type Piece, type Treatment } from './frameJobs.ts';
 
 interface Options extends Treatment {
   name: string;
@@ -59,81 +35,6 @@ interface Options extends Treatment {
 const restMs = 20;
 /** From how many pixels on a piece is cut into three bands for each worker. */
 const largePiece = 4e5;
-const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
-
-/** The bands of a piece, one for each worker, and the plate each is drawn from. */
-function bandsOf(
-  frame: Frame,
-  ground: Groundwork | null,
-  piece: Piece,
-  count: number,
-  mask = false,
-): { drawing: Drawing; url: string; top: number }[] {
-  const rows = Math.ceil(piece.height / count);
-  return Array.from({ length: count }, (_, i) => i * rows)
-    .filter((top) => top < piece.height)
-    .map((top) => {
-      const planned = drawingOf(
-        ground,
-        frame,
-        piece.level,
-        { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) },
-        mask,
-      );
-      // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
-      const source =
-          (planned.view || planned.detail || planned.fringes) && planned.level > 0
-            ? { x: 0, y: 0, ...levelSize(frame.width, frame.height, planned.level) }
-            : planned.source,
-        { x, y, width, height } = source;
-      return {
-        drawing: { ...planned, source },
-        top,
-        url: `/api/frames/${frame.id}/plate/${planned.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}`,
-      };
-    });
-}
-
-/** The part of a band that lies within a limit (fractions of the picture), in the band's own pixels; it may be empty. */
-function partOf({ area, whole }: Drawing, limit: Area | null): Area | null {
-  if (!limit) return null;
-  const clamp = (v: number, top: number): number => Math.round(Math.min(top, Math.max(0, v))),
-    x = clamp(limit.x * whole.width - area.x, area.width),
-    y = clamp(limit.y * whole.height - area.y, area.height);
-  return {
-    x,
-    y,
-    width: clamp((limit.x + limit.width) * whole.width - area.x, area.width) - x,
-    height: clamp((limit.y + limit.height) * whole.height - area.y, area.height) - y,
-  };
-}
-
-interface Wish {
-  frame: Frame;
-  piece: Piece;
-  readout: ReadoutKind | null;
-  limit: Area | null;
-}
-/** What the workers have to do for a wish, and the plates that it needs them to hold. */
-function jobsOf(
-  { frame, piece, readout, limit }: Wish,
-  { look, ground, mask = false }: Treatment,
-  count: number,
-): { jobs: Job[]; urls: string } {
-  const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'),
-    small = guideDrawing(ground, frame);
-  const guide = needsGuide(p)
-      ? {
-          url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`,
-          drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } },
-        }
-      : null,
-    bands = bandsOf(frame, ground, piece, count, mask);
-  return {
-    jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })),
-    urls: bands.map((b) => b.url).join(' '),
-  };
-}
 const sameTreatment = (a: Treatment | null, b: Treatment): boolean =>
   a !== null && a.look === b.look && a.ground === b.ground && Boolean(a.mask) === Boolean(b.mask);
 

@@ -1,0 +1,27 @@
+import express from 'express';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import { validateLook } from '@dyepot/core/src/look/schema.ts';
+import { ServiceError } from '../services/errors.ts';
+
+/** Reads a body; looks may hold tables. */
+export const json = express.json({ limit: '24mb' });
+
+/** Sends pixels with their size beside them. */
+export function sendPlanes(res: express.Response, width: number, height: number, data: Uint8Array): void {
+  res
+    .set({
+      'Content-Type': 'application/octet-stream',
+      'X-Width': String(width),
+      'X-Height': String(height),
+      'Cache-Control': 'private, max-age=86400',
+    })
+    .send(Buffer.from(data.buffer, data.byteOffset, data.byteLength));
+}
+
+/** A look in a request, checked; null is none. */
+export function lookOf(value: unknown): Look | null {
+  if (value === null || value === undefined) return null;
+  const read = validateLook(value);
+  if ('message' in read) throw new ServiceError(400, read.message);
+  return read.look;
+}

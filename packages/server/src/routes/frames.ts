@@ -1,0 +1,137 @@
+import { Router } from 'express';
+import Joi from 'joi';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import { Frame } from '../db/models.ts';
+import * as frames from '../services/frames.ts';
+import type { RenderPool } from '../work/pool.ts';
+import { answer, areaSchema, check, idOf } from './validate.ts';
+import { json, lookOf, sendPlanes } from './answers.ts';
+
+const thumbQuery = Joi.object<{ look?: number; revision?: number; edge: number; v?: string; r?: string }>({
+  look: Joi.number().integer(),
+  revision: Joi.number().integer(),
+  edge: Joi.number().integer().valid(360, 720, 1080).default(720),
+  v: Joi.string(),
+  r: Joi.string(),
+});
+
+/** Frames: their groundwork, plates and pictures. */
+export function frameRoutes(pool: RenderPool): Router {
+  const api = Router();
+  api.get(
+    '/frames/:id',
+    answer(async (req) => frames.frameView(await frames.frameById(idOf(req)))),
+  );
+  api.patch(
+    '/frames/:id',
+    json,
+    answer(async (req) => {
+      const change = check(
+        Joi.object<{ light: string }>({ light: Joi.string().trim().min(1).max(60).required().label('light') }),
+        req.body,
+      );
+      await Frame.update(change, { where: { id: idOf(req) } });
+      return frames.frameView(await frames.frameById(idOf(req)));
+    }),
+  );
+  api.delete(
+    '/frames/:id',
+    answer((req) => frames.removeFrame(idOf(req))),
+  );
+  api.post(
+    '/frames/:id/find',
+    json,
+    answer(async (req) =>
+      frames.frameView(
+        await frames.findAgain(
+          idOf(req),
+          check(Joi.object<{ path: string }>({ path: Joi.string().trim().min(1).required().label('path') }), req.body).path,
+        ),
+      ),
+    ),
+  );
+  api.put(
+    '/frames/:id/groundwork',
+    json,
+    answer(async (req) =>
+      frames.frameView(await frames.saveGroundwork(idOf(req), (req.body as { groundwork?: unknown }).groundwork ?? null)),
+    ),
+  );
+  api.post(
+    '/frames/:id/balance',
+    json,
+    answer((req) => {
+      const b = check(
+        Joi.object<{ at: { x: number; y: number; size: number } | null; groundwork: unknown }>({
+          at: Joi.object({
+            x: Joi.number().min(0).max(1).required(),
+            y: Joi.number().min(0).max(1).required(),
+            size: Joi.number().min(1).max(1000).required(),
+          })
+            .allow(null)
+            .default(null),
+          groundwork: Joi.object().unknown().allow(null).default(null),
+        }),
+        req.body,
+      );
+      return b.at ? frames.balanceAt(pool, idOf(req), b.at, b.groundwork) : frames.automaticBalance(pool, idOf(req));
+    }),
+  );
+  api.get(
+    '/frames/:id/plate/:level',
+    answer(async (req, res) => {
+      const q = check(areaSchema, req.query),
+        plate = await frames.plateOf(pool, idOf(req), idOf(req, 'level'), q.x === undefined ? null : (q as frames.Area));
+      sendPlanes(res, plate.width, plate.height, new Uint8Array(plate.data.buffer));
+    }),
+  );
+  api.post(
+    '/frames/:id/region/:level',
+    json,
+    answer(async (req, res) => {
+      const b = check(
+        Joi.object<{ area: frames.Area | null; look: Look | null }>({
+          area: areaSchema.allow(null).default(null),
+          look: Joi.object().unknown().allow(null).default(null),
+        }),
+        req.body,
+      );
+      const look = lookOf(b.look);
+      const { rgba, width, height } = await frames.regionOf(pool, idOf(req), idOf(req, 'level'), b.area, look);
+      sendPlanes(res, width, height, rgba);
+    }),
+  );
+  api.post(
+    '/frames/:id/exact',
+    json,
+    answer(async (req, res) => {
+      const b = check(
+        Joi.object<{ width: number; height: number; look: unknown; groundwork: unknown }>({
+          width: Joi.number().integer().min(1).max(4096).required(),
+          height: Joi.number().integer().min(1).max(4096).required(),
+          look: Joi.object().unknown().allow(null).default(null),
+          groundwork: Joi.object().unknown().allow(null).default(null),
+        }),
+        req.body,
+      );
+      let gone = false;
+      res.once('close', () => {
+        gone = true;
+      });
+      sendPlanes(res, b.width, b.height, await frames.exactOf(pool, idOf(req), lookOf(b.look), b.groundwork, b, () => gone));
+    }),
+  );
+  api.get(
+    '/frames/:id/picture',
+    answer(async (req, res) => {
+      const q = check(thumbQuery, req.query),
+        file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);
+      await new Promise<void>((resolve, reject) =>
+        res.sendFile(file, { maxAge: q.v ? '1d' : 0, dotfiles: 'allow' }, (error) =>
+          error && (error as NodeJS.ErrnoException).code !== 'ECONNABORTED' ? reject(error) : resolve(),
+        ),
+      );
+    }),
+  );
+  return api;
+}

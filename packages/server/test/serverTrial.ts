@@ -1,0 +1,90 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { copyFileSync, mkdirSync, mkdtempSync, readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { plan } from '@dyepot/core/src/render/plan.ts';
+import { root } from '../src/places.ts';
+
+export const data = mkdtempSync(join(tmpdir(), 'dyepot-server-')),
+  raws = join(data, 'raws'),
+  frames = join(root, 'packages/camera/frames');
+export const names = readdirSync(frames)
+  .filter((f) => f.endsWith('.dng'))
+  .sort()
+  .slice(0, 4);
+/** The server under trial and where it answers. */
+let server: ChildProcess;
+export let origin = '';
+
+export interface Started {
+  process: ChildProcess;
+  origin: string;
+}
+/** Starts the real server on this trial's own data folder. */
+function start(extra: Record<string, string> = {}): Promise<Started> {
+  const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], {
+    env: { ...process.env, DYEPOT_DATA: join(data, 'home'), ...extra },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  return new Promise((resolve, reject) => {
+    child.once('exit', () => reject(new Error('the server did not start')));
+    child.stdout.on('data', (d: Buffer) => {
+      const m = /http:\/\/127\.0\.0\.1:\d+/.exec(d.toString());
+      if (m) resolve({ process: child, origin: m[0] });
+    });
+  });
+}
+const stop = (child: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
+  new Promise((resolve) => {
+    child.once('exit', () => resolve());
+    child.kill(signal);
+  });
+export async function call<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T & { message?: string } }> {
+  const r = await fetch(`${origin}/api${path}`, {
+    method,
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  });
+  return { status: r.status, body: (await r.json()) as T & { message?: string } };
+}
+export interface Job {
+  id: number;
+  state: string;
+  done: number;
+  failed: number;
+  total: number;
+  folder: string;
+  secondsLeft: number | null;
+  items: { name: string; state: string; message: string | null; output: string | null }[];
+}
+export async function finished(id: number): Promise<Job> {
+  for (;;) {
+    const { body } = await call<Job>('GET', `/jobs/${id}`);
+    if (body.state === 'done' || body.state === 'cancelled') return body;
+    await new Promise((r) => setTimeout(r, 100));
+  }
+}
+export interface Shoot {
+  id: number;
+  frames: {
+    id: number;
+    name: string;
+    width: number;
+    height: number;
+    hash: string;
+    profile: Parameters<typeof plan>[1]['profile'];
+    missing: boolean;
+  }[];
+}
+export const jpeg = { format: 'jpeg', depth: 8, space: 'srgb', size: 400, quality: 85 };
+
+/** Starts the server, or starts it anew with other settings of its surroundings. */
+export async function serve(extra: Record<string, string> = {}): Promise<void> {
+  ({ process: server, origin } = await start(extra));
+}
+export const end = (signal: NodeJS.Signals = 'SIGTERM'): Promise<void> => stop(server, signal);
+/** Lays raws out in a folder and serves. */
+export async function open(): Promise<void> {
+  mkdirSync(raws);
+  for (const n of names) copyFileSync(join(frames, n), join(raws, n));
+  await serve();
+}

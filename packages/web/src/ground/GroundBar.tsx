@@ -1,0 +1,118 @@
+import { renditions, type Groundwork, type Rendition } from '@dyepot/core';
+import { Button, IconButton } from '@chakra-ui/react';
+import { Redo2, Undo2 } from 'lucide-react';
+import { Link } from 'react-router';
+import { messageOf, useUpdateShootMutation } from '../api.ts';
+import { complain, tell } from '../kit/notices.tsx';
+import { TopBar } from '../kit/TopBar.tsx';
+import { useAppDispatch, useAppSelector } from '../store.ts';
+import type { Frame, Shoot } from '../types.ts';
+import { groundAct } from './groundSlice.ts';
+
+/** What can be done with the frame's groundwork as a whole, and how the shoot starts. */
+export function GroundBar({
+  shoot,
+  frame,
+  ground,
+  worn,
+  wearing,
+  onWearing,
+  onTried,
+  chosen,
+  onPresets,
+  onGiving,
+}: {
+  shoot: Shoot;
+  frame: Frame;
+  ground: Groundwork;
+  /** whether the shoot has a look that can be worn here */
+  worn: boolean;
+  wearing: boolean;
+  onWearing: (on: boolean) => void;
+  /** a rendition shown while the pointer is over it */
+  onTried: (rendition: Rendition | null) => void;
+  /** how many frames are chosen */
+  chosen: number;
+  onPresets: () => void;
+  onGiving: (way: 'paste' | 'chosen') => void;
+}): React.JSX.Element {
+  const dispatch = useAppDispatch(),
+    doc = useAppSelector((s) => s.ground.docs[frame.id]),
+    copied = useAppSelector((s) => s.ground.copied),
+    [updateShoot] = useUpdateShootMutation();
+  return (
+    <TopBar
+      title={
+        <Link to={`/shoots/${shoot.id}`} title={shoot.name}>
+          <b>{frame.name}</b>
+        </Link>
+      }
+    >
+      <IconButton
+        aria-label={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Undo'}
+        title={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Nothing to undo'}
+        size="xs"
+        variant="ghost"
+        disabled={!doc?.past.length}
+        onClick={() => dispatch(groundAct.undone())}
+      >
+        <Undo2 size={16} />
+      </IconButton>
+      <IconButton aria-label="Redo" size="xs" variant="ghost" disabled={!doc?.future.length} onClick={() => dispatch(groundAct.redone())}>
+        <Redo2 size={16} />
+      </IconButton>
+      <div className="segmented" role="group" aria-label="Starting rendition of the shoot" onPointerLeave={() => onTried(null)}>
+        {(Object.keys(renditions) as Rendition[]).map((r) => (
+          <button
+            key={r}
+            type="button"
+            title={`${renditions[r].name}: where every frame of the shoot starts`}
+            aria-pressed={!wearing && shoot.rendition === r}
+            onPointerEnter={() => onTried(r)}
+            onFocus={() => onTried(r)}
+            onBlur={() => onTried(null)}
+            onClick={() => {
+              onWearing(false);
+              updateShoot({ id: shoot.id, rendition: r })
+                .unwrap()
+                .catch((e: unknown) => complain(messageOf(e)));
+            }}
+          >
+            {r[0]!.toUpperCase() + r.slice(1)}
+          </button>
+        ))}
+      </div>
+      {worn && (
+        <button type="button" className={`tool ${wearing ? 'on' : ''}`} aria-pressed={wearing} onClick={() => onWearing(!wearing)}>
+          Under {shoot.look!.name}
+        </button>
+      )}
+      <Button size="xs" variant="outline" title="Groundwork kept under a name, by camera and ISO" onClick={() => onPresets()}>
+        Presets…
+      </Button>
+      <Button
+        size="xs"
+        variant="outline"
+        title="Copy this frame’s groundwork"
+        onClick={() => {
+          dispatch(groundAct.set({ copied: ground }));
+          tell(`Groundwork of ${frame.name} copied`);
+        }}
+      >
+        Copy
+      </Button>
+      <Button size="xs" variant="outline" disabled={!copied} onClick={() => onGiving('paste')}>
+        Paste…
+      </Button>
+      <Button
+        size="xs"
+        colorPalette="dye"
+        disabled={chosen === 0}
+        title="Control-click frames at the left to choose them"
+        onClick={() => onGiving('chosen')}
+      >
+        {chosen === 0 ? 'Give to chosen' : `Give to ${chosen} ${chosen === 1 ? 'frame' : 'frames'}`}
+      </Button>
+    </TopBar>
+  );
+}

@@ -1,0 +1,32 @@
+import { plainGroundwork, temperatureOfBalance, type Groundwork } from '@dyepot/core';
+import { useAppDispatch } from '../store.ts';
+import type { Frame } from '../types.ts';
+import { groundAct, type Part } from './groundSlice.ts';
+import { partNames } from './GroundTray.tsx';
+import { summary } from './useGroundwork.ts';
+
+const parts: Part[] = ['light', 'exposure', 'zones', 'ends', 'geometry', 'lens', 'detail'];
+
+/** The parts of the groundwork in their order, each with what it is set to. */
+export function PartTabs({ frame, ground, part }: { frame: Frame; ground: Groundwork; part: Part }): React.JSX.Element {
+  const dispatch = useAppDispatch(),
+    asShot = temperatureOfBalance(plainGroundwork.balance, frame.profile);
+  return (
+    <div className="chain parts" role="tablist" aria-label="Parts of the groundwork">
+      {parts.map((p) => (
+        <button
+          key={p}
+          type="button"
+          role="tab"
+          aria-selected={p === part}
+          className={p === part ? 'selected' : ''}
+          onClick={() => dispatch(groundAct.partChosen(p))}
+        >
+          <b>{partNames[p][0]}</b>
+          <small>{summary(ground, p, asShot, frame.fileLens)}</small>
+        </button>
+      ))}
+      <p className="dim">Groundwork belongs to the frame, never to the look. Shift-click the picture to pin a probe.</p>
+    </div>
+  );
+}
