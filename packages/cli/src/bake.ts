@@ -3,7 +3,7 @@ import { extname, resolve } from 'node:path';
 import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
 import { emptyLook, stepsOf, type Look } from '@dyepot/core/src/look/look.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
-import { bakeFile, holdsCdl, type BakeFormat } from '@dyepot/server/src/work/tableFile.ts';
+import { bakeFile, holdsCdl, type BakeFormat } from '@dyepot/server/src/work/bakeFile.ts';
 import { lookFrom, oneOf, parse, whole } from './options.ts';
 
 const formats: Record<string, BakeFormat> = {

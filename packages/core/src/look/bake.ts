@@ -2,12 +2,13 @@ import { ciede2000, xyzToLab } from '../colour/difference.ts';
 import { apply3, type Vector3 } from '../colour/matrix.ts';
 import { rgbToXyz, srgb } from '../colour/spaces.ts';
 import { decodeSrgb } from '../colour/transfer.ts';
-import { applyTable, table3d, type Rgb, type Table } from '../formats/table.ts';
+import type { Clf } from '../formats/clf.ts';
+import { table3d, type Rgb, type Table } from '../formats/table.ts';
 import type { Kernels } from '../render/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
 import { lookPasses } from '../render/plan.ts';
 import { stepKind } from '../steps/registry.ts';
-import { decodeFrom, type Encoding } from '../steps/lookup/index.ts';
+import { decodeFrom, encodeFor, type Encoding } from '../steps/lookup/index.ts';
 import { neutralCoefficients, renditions } from '../stock/neutral.ts';
 import { sendThrough } from './dyestrip.ts';
 import { stepsOf, type Look } from './look.ts';
@@ -88,19 +89,71 @@ export function lookThrough(kernels: Kernels, look: Look, input: Encoding, colou
   return out;
 }
 
-/** Bakes a look to a 3D table of sRGB values. What `unbakeable` lists is left out. */
+/** The linear scene light from which on greys get no lighter under a look; 1 at least, and 46 (eight stops over middle grey) at most. */
+export function whiteOf(kernels: Kernels, look: Look): number {
+  const levels = Array.from({ length: 33 }, (_, i) => 0.18 * 2 ** (i / 4)),
+    shown = lookThrough(
+      kernels,
+      look,
+      'linear',
+      levels.map((v): Rgb => [v, v, v]),
+    ),
+    last = shown[shown.length - 1]!;
+  return Math.max(1, levels[shown.findIndex((c) => c.every((v, k) => v > last[k]! - 0.004))]!);
+}
+
+/** Bakes a look to a 3D table of sRGB values. What `unbakeable` lists is left out. Of linear scene light the domain reaches white. */
 export function bakeLook(kernels: Kernels, look: Look, size: number, input: Encoding): Table {
   const grid: Rgb[] = [],
-    empty = table3d(look.name, size, (rgb) => {
-      grid.push(rgb);
-      return [0, 0, 0];
-    });
+    top = input === 'linear' ? whiteOf(kernels, look) : 1,
+    empty = table3d(
+      look.name,
+      size,
+      (rgb) => {
+        grid.push(rgb);
+        return [0, 0, 0];
+      },
+      [0, 0, 0],
+      [top, top, top],
+    );
   empty.data.set(lookThrough(kernels, look, input, grid).flat());
   return empty;
 }
 
+/** What is added to light before its logarithm is taken, so that black has one: about ten stops under middle grey. */
+const blackLight = 0.18 / 1024;
+/** Bakes a look to a Common LUT Format list. Linear scene light goes through a log node first, so that darks get their share of the table. */
+export function bakeClf(kernels: Kernels, look: Look, size: number, input: Encoding): Clf {
+  const head = { id: look.name.replace(/\W+/g, '-'), name: look.name };
+  if (input !== 'linear') return { ...head, nodes: [{ type: 'table', linear: false, table: bakeLook(kernels, look, size, input) }] };
+  const span = Math.log2(whiteOf(kernels, look) + blackLight) - Math.log2(blackLight),
+    shaper = {
+      base: 2,
+      linSideSlope: 1,
+      linSideOffset: blackLight,
+      logSideSlope: 1 / span,
+      logSideOffset: -Math.log2(blackLight) / span,
+      linSideBreak: null,
+      linearSlope: null,
+    },
+    grid: Rgb[] = [],
+    table = table3d(look.name, size, (rgb) => {
+      grid.push(rgb.map((v) => 2 ** (v * span + Math.log2(blackLight)) - blackLight) as unknown as Rgb);
+      return [0, 0, 0];
+    });
+  table.data.set(lookThrough(kernels, look, 'linear', grid).flat());
+  return {
+    ...head,
+    nodes: [
+      { type: 'log', style: 'linToLog', params: [shaper, shaper, shaper] },
+      { type: 'table', linear: false, table },
+    ],
+  };
+}
+
 const toXyz = rgbToXyz(srgb),
-  labOf = (c: Rgb): Vector3 => xyzToLab(apply3(toXyz, c.map(decodeSrgb) as unknown as Vector3), [0.95047, 1, 1.08883]);
+  labOf = (c: Rgb): Vector3 =>
+    xyzToLab(apply3(toXyz, c.map((v) => decodeSrgb(Math.min(1, Math.max(0, v)))) as unknown as Vector3), [0.95047, 1, 1.08883]);
 /** Colours to judge a table by: greys, and a low-discrepancy scatter over the cube (additive recurrence, Roberts 2018). */
 export const testColours: readonly Rgb[] = [
   ...Array.from({ length: 64 }, (_, i): Rgb => [i / 63, i / 63, i / 63]),
@@ -110,27 +163,37 @@ export const testColours: readonly Rgb[] = [
   ),
 ];
 
-/** How far a table is from the look it was baked from: mean and worst CIEDE2000 over the test colours. */
-export function bakeError(kernels: Kernels, look: Look, table: Table, input: Encoding): { mean: number; worst: number; worstAt: Rgb } {
-  const truth = lookThrough(kernels, look, input, testColours);
+/** The same colours as they go into a table: pictures as they are, scene light as the plain rendition would have shown it so. */
+export const testColoursFor = (input: Encoding): readonly Rgb[] =>
+  input === 'srgb' ? testColours : testColours.map((c) => encodeFor(input, sceneOf('srgb', c)) as unknown as Rgb);
+
+/** How far something is from the look it was baked from: mean and worst CIEDE2000 over the test colours. */
+export function bakeError(
+  kernels: Kernels,
+  look: Look,
+  apply: (rgb: Rgb) => Rgb,
+  input: Encoding,
+): { mean: number; worst: number; worstAt: Rgb } {
+  const colours = testColoursFor(input),
+    truth = lookThrough(kernels, look, input, colours);
   let sum = 0,
     worst = 0,
     worstAt: Rgb = [0, 0, 0];
-  testColours.forEach((c, i) => {
-    const d = ciede2000(labOf(truth[i]!), labOf(applyTable(table, c)));
+  colours.forEach((c, i) => {
+    const d = ciede2000(labOf(truth[i]!), labOf(apply(c)));
     sum += d;
     if (d > worst) {
       worst = d;
       worstAt = c;
     }
   });
-  return { mean: sum / testColours.length, worst, worstAt };
+  return { mean: sum / colours.length, worst, worstAt };
 }
 /** The least of usual sizes whose error is under 0.3 in the mean and 2 at worst; the largest when none is. */
-export function suggestedSize(kernels: Kernels, look: Look, input: Encoding): number {
+export function suggestedSize(kernels: Kernels, look: Look, input: Encoding, baked: (size: number) => (rgb: Rgb) => Rgb): number {
   return (
     [17, 33, 49, 65].find((size) => {
-      const e = bakeError(kernels, look, bakeLook(kernels, look, size, input), input);
+      const e = bakeError(kernels, look, baked(size), input);
       return e.mean < 0.3 && e.worst < 2;
     }) ?? 65
   );

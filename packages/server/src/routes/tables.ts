@@ -2,7 +2,7 @@ import { Router } from 'express';
 import Joi from 'joi';
 import * as tables from '../services/tables.ts';
 import type { RenderPool } from '../work/pool.ts';
-import type { BakeFormat } from '../work/tableFile.ts';
+import type { BakeFormat } from '../work/bakeFile.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import { answer, check } from './validate.ts';
 import { json, lookOf } from './answers.ts';

@@ -8,7 +8,7 @@ import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import { dataPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
-import type { BakeFormat, Baked } from '../work/tableFile.ts';
+import type { BakeFormat, Baked } from '../work/bakeFile.ts';
 import { ServiceError } from './errors.ts';
 
 const largest = 300e6,

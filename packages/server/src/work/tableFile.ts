@@ -1,20 +1,11 @@
 import { basename, extname } from 'node:path';
 import sharp from 'sharp';
-import { readCdl, writeCdl, type NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
-import { readClf, writeClf } from '@dyepot/core/src/formats/clf.ts';
-import { readCube, writeCube } from '@dyepot/core/src/formats/cube.ts';
-import { readHald, writeHald } from '@dyepot/core/src/formats/hald.ts';
+import { readCdl, type NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
+import { readClf } from '@dyepot/core/src/formats/clf.ts';
+import { readCube } from '@dyepot/core/src/formats/cube.ts';
+import { readHald } from '@dyepot/core/src/formats/hald.ts';
 import { applyTable, table3d, type Rgb, type Table } from '@dyepot/core/src/formats/table.ts';
-import { bakeError, bakeLook, lookThrough, suggestedSize, testColours, unbakeable } from '@dyepot/core/src/look/bake.ts';
-import { fitCdl } from '@dyepot/core/src/look/fitCdl.ts';
-import type { Look } from '@dyepot/core/src/look/look.ts';
-import type { Kernels } from '@dyepot/core/src/render/kernels.ts';
-import { ciede2000, xyzToLab } from '@dyepot/core/src/colour/difference.ts';
-import { apply3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
-import { rgbToXyz, srgb } from '@dyepot/core/src/colour/spaces.ts';
-import { decodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { applyCdl } from '@dyepot/core/src/steps/cdl/index.ts';
-import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import { PlainError } from '../decode/decode.ts';
 import { applyClf } from '@dyepot/core/src/formats/clfApply.ts';
 
@@ -125,58 +116,5 @@ export function forLook(table: Table): { table: Table; warnings: string[] } {
   return {
     table: table3d(table.title, 65, (rgb) => applyTable(table, rgb), table.domainMin, table.domainMax),
     warnings: [`Its ${table.size}³ colours are brought down to 65³, so that the look stays small.`],
-  };
-}
-
-const cdlFormats = ['cc', 'ccc', 'cdl'] as const;
-export type BakeFormat = 'cube' | 'png' | 'tif' | 'clf' | (typeof cdlFormats)[number];
-/** Whether a format holds the ten numbers of a CDL instead of a table. */
-export const holdsCdl = (format: BakeFormat): format is (typeof cdlFormats)[number] => (cdlFormats as readonly string[]).includes(format);
-export interface Baked {
-  file: Uint8Array;
-  leftOut: { name: string; reason: string }[];
-  error: { mean: number; worst: number };
-  suggestedSize: number;
-}
-const toXyz = rgbToXyz(srgb),
-  labOf = (c: Rgb): Vector3 =>
-    xyzToLab(apply3(toXyz, c.map((v) => decodeSrgb(Math.min(1, Math.max(0, v)))) as unknown as Vector3), [0.95047, 1, 1.08883]);
-
-/** Bakes a look to a file's bytes, with what it could not carry and how far it is from the look. */
-export async function bakeFile(kernels: Kernels, look: Look, format: BakeFormat, size: number, input: Encoding): Promise<Baked> {
-  const leftOut = unbakeable(look),
-    note = [
-      `Baked by Dyepot from the look “${look.name}”`,
-      `Input: ${input === 'srgb' ? 'sRGB pictures' : input === 'linear' ? 'scene-linear Rec.2020, 0.18 middle grey' : 'ACEScct'}; output: sRGB`,
-      ...leftOut.map((l) => `Left out: ${l.name}, since ${l.reason}`),
-    ];
-  if (holdsCdl(format)) {
-    const truth = lookThrough(kernels, look, input, testColours),
-      cdl = fitCdl(testColours, truth),
-      differences = testColours.map((c, i) => ciede2000(labOf(truth[i]!), labOf(applyCdl(cdl, c))));
-    return {
-      file: new TextEncoder().encode(writeCdl({ id: look.name, cdl }, format)),
-      leftOut,
-      error: { mean: differences.reduce((a, b) => a + b, 0) / differences.length, worst: Math.max(...differences) },
-      suggestedSize: 0,
-    };
-  }
-  const table = bakeLook(kernels, look, size, input),
-    { mean, worst } = bakeError(kernels, look, table, input),
-    rest = { leftOut, error: { mean, worst }, suggestedSize: suggestedSize(kernels, look, input) };
-  if (format === 'cube') return { file: new TextEncoder().encode(writeCube(table, note)), ...rest };
-  if (format === 'clf')
-    return {
-      file: new TextEncoder().encode(
-        writeClf({ id: look.name.replace(/\W+/g, '-'), name: look.name, nodes: [{ type: 'table', linear: false, table }] }),
-      ),
-      ...rest,
-    };
-  const hald = writeHald(table);
-  if ('message' in hald) throw new PlainError(hald.message);
-  const image = sharp(hald.pixels, { raw: { width: hald.width, height: hald.width, channels: 3 } }).toColourspace('rgb16');
-  return {
-    file: await (format === 'png' ? image.png() : image.tiff({ compression: 'deflate', predictor: 'horizontal' })).toBuffer(),
-    ...rest,
   };
 }

@@ -7,7 +7,8 @@ import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import type { NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { PlainError } from '../decode/decode.ts';
-import { bakeFile, forLook, readPixels, readTableFile, type BakeFormat, type Baked } from './tableFile.ts';
+import { forLook, readPixels, readTableFile } from './tableFile.ts';
+import { bakeFile, type BakeFormat, type Baked } from './bakeFile.ts';
 import { makeFolder, writeWhole } from './files.ts';
 import { kernels } from './ownKernels.ts';
 

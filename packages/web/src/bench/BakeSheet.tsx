@@ -31,12 +31,14 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
     hald = format === 'png' || format === 'tif',
     numbers = ['cc', 'ccc', 'cdl'].includes(format),
     sizes = hald ? [16, 25, 36, 49, 64] : [17, 33, 49, 65],
-    own = sizes.includes(size) ? size : hald ? 64 : 33;
+    own = sizes.includes(size) ? size : hald ? 64 : 33,
+    // a Hald image reaches from 0 to 1 only
+    from = hald && input === 'linear' ? 'acescct' : input;
   const chosen = useMemo((): Look => {
       const only = (s: LookStep): LookStep => (off.has(s.id) ? { ...s, on: false } : s);
       return { ...look, scene: look.scene.map(only), stock: only(look.stock), print: look.print.map(only) };
     }, [look, off]),
-    wish = { look: chosen, format, size: own, input },
+    wish = { look: chosen, format, size: own, input: from },
     { data: report, error, isFetching } = useBakeReportQuery(wish),
     cannot = useMemo(
       () =>
@@ -99,12 +101,14 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
         )}
         <label className="inline">
           for{' '}
-          <select aria-label="Made for" value={input} onChange={(e) => setInput(e.target.value)}>
-            {inputs.map(([v, w]) => (
-              <option key={v} value={v}>
-                {w}
-              </option>
-            ))}
+          <select aria-label="Made for" value={from} onChange={(e) => setInput(e.target.value)}>
+            {inputs
+              .filter(([v]) => !hald || v !== 'linear')
+              .map(([v, w]) => (
+                <option key={v} value={v}>
+                  {w}
+                </option>
+              ))}
           </select>
         </label>
       </div>
@@ -155,7 +159,12 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
         ) : (
           <p className="dim">Measuring…</p>
         )}
-        {input === 'srgb' && (
+        {from === 'linear' && format === 'cube' && (
+          <p className="purpose">
+            Of linear light a .cube spends most of its entries on the lights; a .clf takes a logarithm first and comes nearer.
+          </p>
+        )}
+        {from === 'srgb' && (
           <p className="purpose">
             For finished sRGB pictures: they are taken back to light as the plain rendition would have made them, so a look without steps
             changes nothing.
