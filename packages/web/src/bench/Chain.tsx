@@ -139,6 +139,9 @@ const Chip = memo(function Chip({ step, lane, index, count, selected }: ChipProp
   );
 });
 
+/** What a chip takes at least, with the gap beside it. */
+const leastChip = 83;
+
 const LaneStrip = memo(function LaneStrip({
   lane,
   title,
@@ -157,7 +160,7 @@ const LaneStrip = memo(function LaneStrip({
   const dispatch = useAppDispatch(),
     sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   return (
-    <section className="lane" aria-label={`${title} lane`}>
+    <section className="lane" aria-label={`${title} lane`} style={{ minWidth: steps.length * leastChip + (lane === 'stock' ? 24 : 52) }}>
       <h3>
         {title} <small>{words}</small>
       </h3>
