@@ -15,7 +15,7 @@ export interface Guide {
 const edgeEv = 0.5;
 
 /** Mean over a square window, by running sums; the window is cut at the border. */
-function boxMean(values: Float32Array, width: number, height: number, radius: number): Float32Array {
+export function boxMean(values: Float32Array, width: number, height: number, radius: number): Float32Array {
   const half = new Float32Array(values.length),
     out = new Float32Array(values.length);
   const pass = (from: Float32Array, to: Float32Array, count: number, length: number, along: number, across: number): void => {

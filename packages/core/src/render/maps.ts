@@ -1,4 +1,4 @@
-import { guidedFilter, type Guide } from '../groundwork/guide.ts';
+import { boxMean, guidedFilter, type Guide } from '../groundwork/guide.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from './kernels.ts';
 import { isMapPass } from './pass.ts';
@@ -19,6 +19,12 @@ const kept = 0.95,
   patch = 1 / 60,
   refined = 1 / 18,
   flat = 0.3 ** 2;
+
+/** Share of the picture that is taken to be near, and the most of its dark channel that is taken for the things' own. */
+const near = { share: 0.25, most: 0.06 };
+/** Spread of log₂ light in a patch, in EV, under which it is as even as a sky and over which it is not; and what of haze is taken for granted there. */
+const even = { under: 0.03, over: 0.12 },
+  skyThrough = 0.75;
 
 const logLight = (planes: Planes, n: number): Float32Array =>
   Float32Array.from({ length: n }, (_, i) =>
@@ -44,6 +50,21 @@ function leastOf(values: Float32Array, width: number, height: number, radius: nu
   return out;
 }
 
+/** How even each place is, 0–1, by the spread of log light in the square about it. */
+function smoothness(light: Float32Array, width: number, height: number, radius: number): Float32Array {
+  const mean = boxMean(light, width, height, radius),
+    square = boxMean(
+      light.map((v) => v * v),
+      width,
+      height,
+      radius,
+    );
+  return mean.map((m, i) => {
+    const t = Math.min(1, Math.max(0, (Math.sqrt(Math.max(0, square[i]! - m * m)) - even.under) / (even.over - even.under)));
+    return 1 - t * t * (3 - 2 * t);
+  });
+}
+
 /** The transmission of haze and its air light, of linear planes (dark channel prior: He, Sun, Tang 2009). */
 export function hazeMap(planes: Planes, width: number, height: number): Guide {
   const n = width * height,
@@ -67,8 +88,16 @@ export function hazeMap(planes: Planes, width: number, height: number): Guide {
       number,
       number,
     ];
-  const through = least(light).map((v) => 1 - kept * Math.min(1, Math.max(0, v)));
-  return { ...guidedFilter(logLight(planes, n), through, width, height, Math.max(2, Math.round(edge * refined)), flat), light };
+  const bright = logLight(planes, n),
+    veil = least(light),
+    // dark things are not quite black: what the near ones have is theirs, not the air's
+    own = Math.min(near.most, Math.max(0, veil.slice().sort()[Math.floor(n * near.share)]!)),
+    through = veil.map((v) => 1 - kept * Math.min(1, Math.max(0, (v - own) / (1 - own))));
+  // an even sky has no distance to be brought back, only colours to be torn apart
+  smoothness(bright, width, height, radius).forEach((even, i) => {
+    through[i] = Math.max(through[i]!, even * skyThrough);
+  });
+  return { ...guidedFilter(bright, through, width, height, Math.max(2, Math.round(edge * refined)), flat), light };
 }
 
 /** Everything the passes of a plan need to know of the whole picture, from its small drawn plate; each pass sees the picture as it is before it. */
