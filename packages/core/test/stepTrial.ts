@@ -15,7 +15,8 @@ export const step = (kind: string, params: Record<string, ParameterValue>, stren
   params: { ...newStep(kind, kind).params, ...params },
   strength,
 });
-export const run = (s: LookStep, colours: readonly Vector3[]): Vector3[] => sendThrough(kernels, passesOf(s, 1), colours);
+export const run = (s: LookStep, colours: readonly Vector3[], lookStrength = 1): Vector3[] =>
+  sendThrough(kernels, passesOf(s, lookStrength), colours);
 export const one = (s: LookStep, c: Vector3): Vector3 => run(s, [c])[0]!;
 export const close = (actual: readonly number[], expected: readonly number[], within: number): void =>
   expected.forEach((v, i) => expect(Math.abs(actual[i]! - v), `${actual.join(' ')} for ${expected.join(' ')}`).toBeLessThanOrEqual(within));

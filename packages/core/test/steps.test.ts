@@ -1,41 +1,21 @@
 import { oklch, rgb as toRgb } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { apply3, invert3, type Vector3 } from '../src/colour/matrix.ts';
+import { apply3, type Vector3 } from '../src/colour/matrix.ts';
 import { rec2020ToOklab } from '../src/colour/oklab.ts';
 import { rec2020To, srgb, rec2020ToXyz, xyzToXy } from '../src/colour/spaces.ts';
 import { shiftedWhite } from '../src/colour/shift.ts';
 import { temperatureOf } from '../src/colour/temperature.ts';
 import { decodeSrgb, encodeSrgb } from '../src/colour/transfer.ts';
-import { sendThrough } from '../src/look/dyestrip.ts';
-import { emptyLook, newStep, type LookStep } from '../src/look/look.ts';
+import { emptyLook, newStep } from '../src/look/look.ts';
 import { lookPasses, passesOf } from '../src/render/plan.ts';
 import { neutralCoefficients } from '../src/stock/neutral.ts';
 import { monotoneCubic } from '../src/steps/curve/monotone.ts';
 import { stepKinds } from '../src/steps/registry.ts';
 import type { ParameterValue } from '../src/steps/step.ts';
-import { kernels } from './kernels.ts';
+import { close, fromSrgb, one, run, samples as colourful, step } from './stepTrial.ts';
 
-const step = (kind: string, params: Record<string, ParameterValue>, strength = 1): LookStep => ({
-  ...newStep(kind, kind),
-  params: { ...newStep(kind, kind).params, ...params },
-  strength,
-});
-const run = (s: LookStep, colours: readonly Vector3[], lookStrength = 1): Vector3[] =>
-  sendThrough(kernels, passesOf(s, lookStrength), colours);
-const one = (s: LookStep, c: Vector3): Vector3 => run(s, [c])[0]!;
-const close = (actual: readonly number[], expected: readonly number[], within: number): void =>
-  expected.forEach((v, i) => expect(Math.abs(actual[i]! - v), `${actual.join(' ')} for ${expected.join(' ')}`).toBeLessThanOrEqual(within));
-const toRec2020 = invert3(rec2020To(srgb));
-const fromSrgb = (r: number, g: number, b: number): Vector3 => apply3(toRec2020, [decodeSrgb(r), decodeSrgb(g), decodeSrgb(b)]);
-const samples: Vector3[] = [
-  fromSrgb(0.8, 0.3, 0.2),
-  fromSrgb(0.2, 0.5, 0.7),
-  fromSrgb(0.4, 0.6, 0.2),
-  fromSrgb(0.7, 0.55, 0.45),
-  fromSrgb(0.1, 0.1, 0.12),
-  fromSrgb(0.9, 0.9, 0.85),
-];
+const samples: Vector3[] = [...colourful, fromSrgb(0.1, 0.1, 0.12), fromSrgb(0.9, 0.9, 0.85)];
 
 describe('every step', () => {
   it.each(stepKinds.filter((k) => k.lane !== 'stock').map((k) => k.kind))('%s at its defaults is no pass at all', (kind) =>

@@ -20,6 +20,18 @@ const parser = new XMLParser({
   ignorePiTags: true,
 });
 type Raw = Record<string, unknown>;
+const named: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
+
+/** Text with XML's own five entities and its character references read, once (XML 1.0, 4.1 and 4.6); others stay as they are. */
+const plainText = (text: string): string =>
+  text.replace(
+    /&(?:#(\d{1,7})|#x([\da-f]{1,6})|(amp|lt|gt|quot|apos));/gi,
+    (whole, decimal?: string, hexadecimal?: string, name?: string) => {
+      if (name) return named[name.toLowerCase()]!;
+      const code = decimal ? Number(decimal) : Number.parseInt(hexadecimal!, 16);
+      return code > 0 && code <= 0x10ffff ? String.fromCodePoint(code) : whole;
+    },
+  );
 
 function elementOf(raw: Raw): XmlElement | null {
   const name = Object.keys(raw).find((k) => k !== ':@');
@@ -28,10 +40,10 @@ function elementOf(raw: Raw): XmlElement | null {
     bare = name.replace(/^.*:/, '');
   return {
     name: bare,
-    attributes: (raw[':@'] ?? {}) as Record<string, string>,
+    attributes: Object.fromEntries(Object.entries((raw[':@'] ?? {}) as Record<string, string>).map(([k, v]) => [k, plainText(v)])),
     text: inner
       .filter((r) => '#text' in r)
-      .map((r) => String(r['#text']))
+      .map((r) => plainText(String(r['#text'])))
       .join(' '),
     children: inner.map(elementOf).filter((e) => e !== null),
   };
