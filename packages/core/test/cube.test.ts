@@ -17,16 +17,14 @@ const bytes = (text: string): Uint8Array => new TextEncoder().encode(text),
   tables: fc.Arbitrary<Table> = fc
     .record({ kind: fc.constantFrom('1d' as const, '3d' as const), size: fc.integer({ min: 2, max: 6 }), wide: fc.boolean() })
     .chain(({ kind, size, wide }) =>
-      fc
-        .array(finite, { minLength: countOf(kind, size), maxLength: countOf(kind, size) })
-        .map((v): Table => ({
-          kind,
-          size,
-          title: 'A “title”',
-          domainMin: wide ? [-0.5, 0, 0.25] : [0, 0, 0],
-          domainMax: wide ? [2, 1.5, 1] : [1, 1, 1],
-          data: Float32Array.from(v),
-        })),
+      fc.array(finite, { minLength: countOf(kind, size), maxLength: countOf(kind, size) }).map((v): Table => ({
+        kind,
+        size,
+        title: 'A “title”',
+        domainMin: wide ? [-0.5, 0, 0.25] : [0, 0, 0],
+        domainMax: wide ? [2, 1.5, 1] : [1, 1, 1],
+        data: Float32Array.from(v),
+      })),
     );
 
 describe('the Cube LUT (specification 1.0)', () => {

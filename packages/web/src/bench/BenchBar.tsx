@@ -82,7 +82,7 @@ export const BenchBar = memo(function BenchBar({
       <div className="look-strength">
         <NumberControl
           parameter={strength}
-          label="Strength"
+
           value={Math.round(share * 1000) / 10}
           onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))}
         />

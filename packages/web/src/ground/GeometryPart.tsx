@@ -1,4 +1,4 @@
-import { lensMapOf, number, ratios, type Geometry } from '@dyepot/core';
+import { number, ratios, type Geometry } from '@dyepot/core';
 import { FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, Ruler } from 'lucide-react';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
@@ -167,6 +167,3 @@ export function GeometryPart({ frame, ground, lining, onLining, set }: PartProps
     </>
   );
 }
-/** The lens map a frame's geometry is drawn with. */
-export const mapOf = (frame: PartProps['frame'], ground: PartProps['ground']): ReturnType<typeof lensMapOf> =>
-  lensMapOf(ground.lens, frame.fileLens, { width: frame.width, height: frame.height });

@@ -1,7 +1,8 @@
 import { type Groundwork, beforeRighting, rightedBy } from '@dyepot/core';
 import type { Frame } from '../types.ts';
 import type { Line } from './CropOverlay.tsx';
-import { mapOf, type Lining } from './GeometryPart.tsx';
+import type { Lining } from './GeometryPart.tsx';
+import { mapOf } from './mapOf.ts';
 
 /**
  * What a line drawn over the whole picture does: one levels it; of verticals and horizontals the second of its kind rights
