@@ -2,7 +2,7 @@ import { histogramOf, stepKind, type ChoiceParameter, type CurvePoints } from '@
 import { useState } from 'react';
 import { CurveEditor } from '../../kit/CurveEditor.tsx';
 import { complain } from '../../kit/notices.tsx';
-import { useReadouts } from '../../view/readoutSignal.ts';
+import { useCalmReadouts } from '../../view/readoutSignal.ts';
 import type { FittingProps } from './fitting.ts';
 import { countedEnds, levelsOf, withLevels } from './levels.ts';
 import { LevelsGraph } from './LevelsGraph.tsx';
@@ -17,7 +17,7 @@ const channels = [
 
 /** Point curves for all channels and each, as curves or as levels; ends fitted; points set from the picture. */
 export function CurveControl({ params, signal, tools, onSet }: FittingProps): React.JSX.Element {
-  const histogram = useReadouts(signal)?.histogram ?? null,
+  const histogram = useCalmReadouts(signal)?.histogram ?? null,
     [asLevels, setAsLevels] = useState(false),
     { channel } = tools,
     picking = tools.tool === 'point',

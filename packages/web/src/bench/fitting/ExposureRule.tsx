@@ -15,6 +15,25 @@ const H = 84,
     [2.3, 'white'],
   ] as const;
 
+/** The picture's greys with a mark at each stop; drawn once. */
+const picture = (
+  <>
+    {Array.from({ length: 44 }, (_, i) => (
+      <rect
+        key={i}
+        x={(i * W) / 44}
+        width={W / 44 + 0.5}
+        height="42"
+        fill={plainGrey(x.invert(((i + 0.5) * W) / 44))}
+        shapeRendering="crispEdges"
+      />
+    ))}
+    {stops.map((ev) => (
+      <path key={ev} d={`M${x(ev)},42v${ev === 0 ? -10 : -5}`} stroke={ev < 0 ? '#fff9' : '#0009'} />
+    ))}
+  </>
+);
+
 /** A slide rule of light: the lower scale is the scene, drawn along under the picture's greys. */
 export function ExposureRule({ numbers, onSet, onSetAll }: FittingProps): React.JSX.Element {
   const { shiftEv = 0 } = numbers;
@@ -25,19 +44,7 @@ export function ExposureRule({ numbers, onSet, onSetAll }: FittingProps): React.
   return (
     <>
       <svg className="drawing" viewBox={`0 0 ${W} ${H}`} role="group" aria-label="Exposure shift">
-        {Array.from({ length: 44 }, (_, i) => (
-          <rect
-            key={i}
-            x={(i * W) / 44}
-            width={W / 44 + 0.5}
-            height="42"
-            fill={plainGrey(x.invert(((i + 0.5) * W) / 44))}
-            shapeRendering="crispEdges"
-          />
-        ))}
-        {stops.map((ev) => (
-          <path key={ev} d={`M${x(ev)},42v${ev === 0 ? -10 : -5}`} stroke={ev < 0 ? '#fff9' : '#0009'} />
-        ))}
+        {picture}
         <g {...hold} className="handle along">
           <rect y="42" width={W} height={H - 42} fill="#333" />
           {stops.map((ev) => (

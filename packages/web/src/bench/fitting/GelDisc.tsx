@@ -24,6 +24,28 @@ const rings = [0.2, 0.6, 1, 1.4, 1.8],
   sectors = range(0, 360, 10);
 let gestures = 0;
 
+/** Every filter there is; drawn once. */
+const disc = (
+  <g transform={`translate(${cx} ${cy})`}>
+    {rings.flatMap((ring, i) =>
+      sectors.map((s) => (
+        <path
+          key={`${i} ${s}`}
+          d={
+            arc()({
+              innerRadius: (i * R) / rings.length,
+              outerRadius: ((i + 1) * R) / rings.length + 0.4,
+              startAngle: rad(s + 5.3),
+              endAngle: rad(s - 5.3),
+            }) ?? ''
+          }
+          fill={through(s, ring)}
+        />
+      )),
+    )}
+  </g>
+);
+
 /** Filters on a disc, the hue round it, denser outward; below, warming and cooling in mired. */
 export function GelDisc({ numbers, onSet, onSetAll }: FittingProps): React.JSX.Element {
   const { hue: h = 0, density: d = 0, mired: m = 0 } = numbers,
@@ -65,24 +87,7 @@ export function GelDisc({ numbers, onSet, onSetAll }: FittingProps): React.JSX.E
             drag.current = null;
           }}
         >
-          <g transform={`translate(${cx} ${cy})`}>
-            {rings.flatMap((ring, i) =>
-              sectors.map((s) => (
-                <path
-                  key={`${i} ${s}`}
-                  d={
-                    arc()({
-                      innerRadius: (i * R) / rings.length,
-                      outerRadius: ((i + 1) * R) / rings.length + 0.4,
-                      startAngle: rad(s + 5.3),
-                      endAngle: rad(s - 5.3),
-                    }) ?? ''
-                  }
-                  fill={through(s, ring)}
-                />
-              )),
-            )}
-          </g>
+          {disc}
           <g
             role={keys.role}
             tabIndex={0}

@@ -3,7 +3,7 @@ import { max } from 'd3';
 import { useRef, useState } from 'react';
 import { Fields } from '../../kit/Cell.tsx';
 import { placeIn } from '../../kit/Handle.tsx';
-import { useReadouts } from '../../view/readoutSignal.ts';
+import { useCalmReadouts } from '../../view/readoutSignal.ts';
 import { declared, type FittingProps } from './fitting.ts';
 import { GradeBounds } from './GradeBounds.tsx';
 
@@ -30,6 +30,18 @@ const along = (degrees: number, r: number): [number, number] => {
   return [C + Math.cos(a) * r, C - Math.sin(a) * r];
 };
 
+/** The hues round the ring; drawn once. */
+const ring = (
+  <>
+    {Array.from({ length: 72 }, (_, i) => {
+      const [a, b] = [along(i * 5, R + 4), along(i * 5 + 5, R + 4)];
+      return (
+        <path key={i} d={`M${a}A${R + 4},${R + 4} 0 0 0 ${b}`} stroke={`oklch(0.7 0.12 ${i * 5 + 2.5})`} strokeWidth="4" fill="none" />
+      );
+    })}
+  </>
+);
+
 /** What the other pins do when one goes to a hue: the opposite end follows, in a triad the third too. */
 export function tiedPins(
   numbers: Readonly<Record<string, number>>,
@@ -51,7 +63,7 @@ export function tiedPins(
 
 /** One ring for all ranges: angle is hue, distance is chroma. Shift keeps the hue; the fields below take over by keyboard. */
 export function GradeRing({ numbers, signal, onSet, onSetAll }: FittingProps): React.JSX.Element {
-  const readouts = useReadouts(signal),
+  const readouts = useCalmReadouts(signal),
     hues = readouts?.hues ?? null,
     relief = hues ? max(hues) || 1 : 1,
     drag = useRef<{ range: GradeRange; gesture: string } | null>(null),
@@ -86,18 +98,7 @@ export function GradeRing({ numbers, signal, onSet, onSetAll }: FittingProps): R
             drag.current = null;
           }}
         >
-          {Array.from({ length: 72 }, (_, i) => {
-            const [a, b] = [along(i * 5, R + 4), along(i * 5 + 5, R + 4)];
-            return (
-              <path
-                key={i}
-                d={`M${a}A${R + 4},${R + 4} 0 0 0 ${b}`}
-                stroke={`oklch(0.7 0.12 ${i * 5 + 2.5})`}
-                strokeWidth="4"
-                fill="none"
-              />
-            );
-          })}
+          {ring}
           {hues &&
             Array.from(hues, (v, i) => {
               const degrees = ((i + 0.5) * 360) / hueBins,

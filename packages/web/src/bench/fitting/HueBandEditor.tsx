@@ -3,7 +3,7 @@ import { area, line, max, scaleLinear } from 'd3';
 import { useRef, useState } from 'react';
 import { number } from '@dyepot/core';
 import { Fields } from '../../kit/Cell.tsx';
-import { useReadouts } from '../../view/readoutSignal.ts';
+import { useCalmReadouts } from '../../view/readoutSignal.ts';
 import { fieldsOf, type FittingProps } from './fitting.ts';
 
 const W = 276,
@@ -15,13 +15,22 @@ const width = number('Width', '°', 5, 180, 45, 1, 0),
   at = number('At hue', '°', 0, 360, 0, 1, 0);
 let gestures = 0;
 
+/** The hues under the band; drawn once. */
+const hueStrip = (
+  <>
+    {Array.from({ length: 60 }, (_, i) => (
+      <rect key={i} x={(i * W) / 60} y={H + 2} width={W / 60 + 0.5} height="9" fill={`oklch(0.72 0.13 ${i * 6 + 3})`} />
+    ))}
+  </>
+);
+
 /** The hue circle unrolled: a curve for where hues go, how much colour and how much light they get, over the picture's own hues. */
 export function HueBandEditor({ params, numbers, signal, tools, onSet }: FittingProps): React.JSX.Element {
   const values = params as Record<BandCurve, readonly BandHandle[]>,
     curve = tools.band,
     pulling = tools.tool === 'pull',
     onChange = (of: BandCurve, next: readonly BandHandle[], gesture: string): void => onSet(of, next, gesture);
-  const hues = useReadouts(signal)?.hues ?? null,
+  const hues = useCalmReadouts(signal)?.hues ?? null,
     svg = useRef<SVGSVGElement>(null),
     drag = useRef<{ index: number; gesture: string } | null>(null),
     [active, setActive] = useState(0);
@@ -97,9 +106,7 @@ export function HueBandEditor({ params, numbers, signal, tools, onSet }: Fitting
       >
         <rect width={W} height={H} fill="#232323" rx="3" />
         {hues && relief && <path d={relief(Array.from(hues)) ?? ''} fill="#565452" />}
-        {Array.from({ length: 60 }, (_, i) => (
-          <rect key={i} x={(i * W) / 60} y={H + 2} width={W / 60 + 0.5} height="9" fill={`oklch(0.72 0.13 ${i * 6 + 3})`} />
-        ))}
+        {hueStrip}
         <line x1="0" x2={W} y1={y(0)} y2={y(0)} stroke="#5c5a58" />
         <path d={shape(Array.from({ length: 181 }, (_, i) => i * 2)) ?? ''} fill="none" stroke="#f1f0ef" strokeWidth="2" />
         {chosen && <rect x={x(chosen[0] - chosen[2])} width={x(2 * chosen[2])} y="0" height={H} fill="#ffffff0c" pointerEvents="none" />}

@@ -2,7 +2,7 @@ import { arc } from 'd3';
 import { Pipette } from 'lucide-react';
 import { Cell } from '../../kit/Cell.tsx';
 import { useHold } from '../../kit/Handle.tsx';
-import { useReadouts, type ReadoutSignal } from '../../view/readoutSignal.ts';
+import { useCalmReadouts, type ReadoutSignal } from '../../view/readoutSignal.ts';
 import { declared, type FittingProps } from './fitting.ts';
 
 const rows = [
@@ -12,9 +12,22 @@ const rows = [
   ] as const,
   rad = (degrees: number): number => Math.PI / 2 - (degrees * Math.PI) / 180;
 
+/** The hues round the ring; drawn once. */
+const ring = (
+  <>
+    {Array.from({ length: 72 }, (_, i) => (
+      <path
+        key={i}
+        d={arc()({ innerRadius: 63, outerRadius: 68, startAngle: rad(i * 5 + 5), endAngle: rad(i * 5) }) ?? ''}
+        fill={`oklch(0.72 0.13 ${i * 5 + 2.5})`}
+      />
+    ))}
+  </>
+);
+
 /** The picked colour on the ring, with the hues it takes in; its edge is drawn wider or narrower. */
 function RangeRing({ numbers, signal, onSet }: Pick<FittingProps, 'numbers' | 'onSet'> & { signal: ReadoutSignal }): React.JSX.Element {
-  const hues = useReadouts(signal)?.hues ?? null,
+  const hues = useCalmReadouts(signal)?.hues ?? null,
     top = hues ? Math.max(...hues) || 1 : 1,
     { hue = 0, chroma = 0, lightness = 0, hueWidth = 0, softness = 0 } = numbers,
     wedge = (half: number): string =>
@@ -25,13 +38,7 @@ function RangeRing({ numbers, signal, onSet }: Pick<FittingProps, 'numbers' | 'o
   });
   return (
     <svg viewBox="-70 -70 140 140" role="group" aria-label={`Range round ${Math.round(hue)}°`}>
-      {Array.from({ length: 72 }, (_, i) => (
-        <path
-          key={i}
-          d={arc()({ innerRadius: 63, outerRadius: 68, startAngle: rad(i * 5 + 5), endAngle: rad(i * 5) }) ?? ''}
-          fill={`oklch(0.72 0.13 ${i * 5 + 2.5})`}
-        />
-      ))}
+      {ring}
       {hues &&
         Array.from(hues, (v, i) => (
           <path

@@ -18,23 +18,30 @@ const greys = Array.from({ length: columns * rows }, (_, i) => {
   return { column, row, fill: cssLight(apply3(xyzToRec2020, xyToXyz(white)).map((v) => v * 0.3)) };
 });
 
+/** Drawn once: it never changes. */
+const backdrop = (
+  <>
+    {greys.map(({ column, row, fill }) => (
+      <rect
+        key={`${column},${row}`}
+        x={(column * W) / columns}
+        y={(row * H) / rows}
+        width={W / columns + 0.6}
+        height={H / rows + 0.6}
+        fill={fill}
+        shapeRendering="crispEdges"
+      />
+    ))}
+  </>
+);
+
 /** Cool to warm across, magenta to green upward: the pad shows what a grey becomes at each place. */
 export function WarmthPad({ numbers, onSet, onSetAll }: FittingProps): React.JSX.Element {
   const { shiftMired = 0, tint: duv = 0 } = numbers;
   return (
     <>
       <svg className="drawing" viewBox={`0 0 ${W} ${H}`} role="group" aria-label="Warmth and tint">
-        {greys.map(({ column, row, fill }) => (
-          <rect
-            key={`${column},${row}`}
-            x={(column * W) / columns}
-            y={(row * H) / rows}
-            width={W / columns + 0.6}
-            height={H / rows + 0.6}
-            fill={fill}
-            shapeRendering="crispEdges"
-          />
-        ))}
+        {backdrop}
         <path d={`M${x(0)},0V${H}M0,${y(0)}H${W}`} stroke="#0005" />
         {[-50, 50].map((m) => (
           <path key={m} d={`M${x(m)},${y(0) - 4}v8`} stroke="#0008" />
