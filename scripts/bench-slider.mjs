@@ -1,34 +1,9 @@
 // Drags a slider in headless Chromium on the demo shoot and measures, for each change, the time to the lead's next paint.
-import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { chromium } from 'playwright-core';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { demoStage } from './demo-stage.mjs';
 import { twelveSteps } from './twelve-steps.mjs';
 
-const env = { ...process.env, DYEPOT_DATA: mkdtempSync(join(tmpdir(), 'dyepot-slider-')) };
-spawnSync(process.execPath, ['dist/seed.mjs'], { env });
-const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-const origin = await new Promise((resolve) =>
-  server.stdout.on('data', (d) => {
-    const m = /http:\S+/.exec(d.toString());
-    if (m) resolve(m[0]);
-  }),
-);
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--headless',
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
-const page = await browser.newPage({ viewport: { width: 1760, height: 1080 } });
+const { origin, page, close } = await demoStage({ width: 1760, height: 1080 });
 // a twelve-step look and six witnesses
 const base = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8')),
   made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json();
@@ -101,8 +76,7 @@ const result = await page.evaluate(async () => {
   };
 });
 if (profiler) writeFileSync('.tmp/slider.cpuprofile', JSON.stringify((await profiler.send('Profiler.stop')).profile));
-await browser.close();
-server.kill();
+await close();
 const sorted = result.times.sort((a, b) => a - b);
 const read = result.read.sort((a, b) => a - b);
 const rest = result.settled.sort((a, b) => a - b);

@@ -1,38 +1,16 @@
 // Makes docs/screenshots from the demo data: one current picture of each main view, at 1280 × 800.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium } from 'playwright-core';
 import { buildServer, buildWeb } from './build.mjs';
+import { demoStage } from './demo-stage.mjs';
 
 await buildServer();
 await buildWeb();
-const env = { ...process.env, DYEPOT_DATA: mkdtempSync(join(tmpdir(), 'dyepot-shots-')) },
-  folder = 'docs/screenshots';
+const folder = 'docs/screenshots';
 mkdirSync(folder, { recursive: true });
-spawnSync(process.execPath, ['dist/seed.mjs'], { env, stdio: 'inherit' });
-const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-const origin = await new Promise((resolve) =>
-  server.stdout.on('data', (d) => {
-    const m = /http:\S+/.exec(d.toString());
-    if (m) resolve(m[0]);
-  }),
-);
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--headless',
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-});
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const { origin, page, close } = await demoStage({ width: 1280, height: 800 });
 const pictures = () =>
   page.waitForFunction(
     () => document.querySelectorAll('.picture').length > 0 && document.querySelectorAll('.picture:not(.ready)').length === 0,
@@ -154,6 +132,29 @@ await page
   .waitFor();
 await shot('bench-bake');
 await page.keyboard.press('Escape');
+const work = mkdtempSync(join(tmpdir(), 'dyepot-table-')),
+  cube = join(work, 'Madder dusk.cube');
+spawnSync(process.execPath, ['dist/dyepot.mjs', 'bake', 'demo/looks/madder-dusk.json', '--out', cube]);
+await add('print', 'lut');
+await page.getByLabel('File of the table').setInputFiles(cube);
+await page.getByRole('button', { name: 'Inspect' }).click();
+await shot('table-inspector');
+await page.keyboard.press('Escape');
+await page.goto(`${origin}/bench?shoot=1&look=2&frame=${frames.find((f) => f.name === 'TR-0468').id}`);
+await lead();
+await add('scene', 'relief');
+for (const [size, up] of [
+  ['Fine', 28],
+  ['Coarse', 22],
+]) {
+  const handle = await page.getByRole('slider', { name: `${size}, on the drawing` }).boundingBox();
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2 - up, { steps: 6 });
+  await page.mouse.up();
+}
+await page.waitForTimeout(1500);
+await shot('bench-relief');
 await page.goto(`${origin}/shelf`);
 await pictures();
 await shot('shelf');
@@ -163,6 +164,5 @@ await shot('deliver');
 await page.getByRole('button', { name: 'Deliver', exact: true }).click();
 await page.getByRole('link', { name: 'Download zip' }).waitFor();
 await shot('deliveries');
-await browser.close();
-server.kill();
+await close();
 process.exit(0);
