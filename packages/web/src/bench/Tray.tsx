@@ -8,6 +8,7 @@ import {
   type ParameterValue,
   type ReadoutKind,
 } from '@dyepot/core';
+import { limitSwitched } from '../view/limitSwitch.ts';
 import { useCallback } from 'react';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Readout } from '../kit/Readout.tsx';
@@ -86,15 +87,7 @@ export function Tray({
     view = useAppSelector((s) => s.bench.view),
     limit = useCallback(
       (byKey: boolean): void => {
-        dispatch(
-          act.viewSet(
-            view.limit
-              ? { limit: null, limiting: false }
-              : byKey
-                ? { limit: { x: 0.375, y: 0.375, width: 0.25, height: 0.25 }, limiting: false }
-                : { limiting: !view.limiting },
-          ),
-        );
+        dispatch(act.viewSet(limitSwitched({ limit: view.limit, limiting: view.limiting }, byKey)));
       },
       [dispatch, view.limit, view.limiting],
     ),

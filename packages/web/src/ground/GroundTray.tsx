@@ -3,6 +3,7 @@ import { Button } from '@chakra-ui/react';
 import { LightPart } from './LightPart.tsx';
 import { ZonesPart } from './ZonesPart.tsx';
 import { EndsPart } from './EndsPart.tsx';
+import { limitSwitched } from '../view/limitSwitch.ts';
 import { useCallback } from 'react';
 import { tell } from '../kit/notices.tsx';
 import { Readout } from '../kit/Readout.tsx';
@@ -46,15 +47,7 @@ export function GroundTray(props: PartProps): React.JSX.Element {
     { part, readout, docs, before, view } = useAppSelector((s) => s.ground),
     limit = useCallback(
       (byKey: boolean): void => {
-        dispatch(
-          groundAct.viewSet(
-            view.limit
-              ? { limit: null, limiting: false }
-              : byKey
-                ? { limit: { x: 0.375, y: 0.375, width: 0.25, height: 0.25 }, limiting: false }
-                : { limiting: !view.limiting },
-          ),
-        );
+        dispatch(groundAct.viewSet(limitSwitched({ limit: view.limit, limiting: view.limiting }, byKey)));
       },
       [dispatch, view.limit, view.limiting],
     ),

@@ -1,4 +1,4 @@
-import { monotoneCubic, type CurvePoints, type Histogram } from '@dyepot/core';
+import { monotoneCubic, type CurvePoints } from '@dyepot/core';
 import { area, line, max } from 'd3';
 import { useRef, useState } from 'react';
 
@@ -9,11 +9,12 @@ let gestures = 0;
 /** A point curve over the picture's luma. Click adds, drag moves, double click or Delete removes, arrows nudge. */
 export function CurveEditor({
   points,
-  histogram,
+  counts,
   onChange,
 }: {
   points: CurvePoints;
-  histogram: Histogram | null;
+  /** 256 counts of what the curve acts on */
+  counts: Uint32Array | null;
   onChange: (points: CurvePoints, gesture: string) => void;
 }): React.JSX.Element {
   const svg = useRef<SVGSVGElement>(null),
@@ -46,7 +47,7 @@ export function CurveEditor({
     line<number>()
       .x((t) => t * S)
       .y((t) => (1 - f(t)) * H)(Array.from({ length: 129 }, (_, i) => i / 128)) ?? '';
-  const bars = histogram ? Array.from(histogram.luma) : [],
+  const bars = counts ? Array.from(counts) : [],
     top = max(bars.slice(2, 254)) ?? 1;
   return (
     <div className="curve-editor">

@@ -20,6 +20,7 @@ export function CurveControl({ params, signal, tools, onSet }: FittingProps): Re
   const histogram = useCalmReadouts(signal)?.histogram ?? null,
     [asLevels, setAsLevels] = useState(false),
     { channel } = tools,
+    counts = histogram && histogram[channel === 'points' ? 'luma' : (channel as 'red')],
     picking = tools.tool === 'point',
     points = params[channel] as CurvePoints;
   /** Black and white where the picture that comes to the curve begins and ends, on the channel's own light. */
@@ -33,6 +34,11 @@ export function CurveControl({ params, signal, tools, onSet }: FittingProps): Re
         onSet(channel, withLevels(points, { blackIn: low, whiteIn: Math.max(low + 10, high) }), '');
       })
       .catch((e: unknown) => complain(e instanceof Error ? e.message : String(e)));
+  const fitting = (
+    <button type="button" className="tool" title="From where the picture that comes to the curve begins and ends" onClick={fit}>
+      Fit ends
+    </button>
+  );
   return (
     <div className="curve-control">
       <div className="row">
@@ -56,36 +62,41 @@ export function CurveControl({ params, signal, tools, onSet }: FittingProps): Re
       {asLevels ? (
         <LevelsGraph
           levels={levelsOf(points)}
-          histogram={histogram}
+          counts={counts}
           onSet={(name, v, gesture) => onSet(channel, withLevels(points, { [name]: v }), `level-${gesture}`)}
         />
       ) : (
-        <CurveEditor points={points} histogram={histogram} onChange={(p, gesture) => onSet(channel, p, gesture)} />
+        <CurveEditor points={points} counts={counts} onChange={(p, gesture) => onSet(channel, p, gesture)} />
       )}
-      <div className="row">
-        <button
-          type="button"
-          className={`tool ${picking ? 'on' : ''}`}
-          aria-pressed={picking}
-          onClick={() => tools.onTool(picking ? 'off' : 'point')}
-        >
-          Point from the picture
-        </button>
-        <button type="button" className="tool" title="From where the picture that comes to the curve begins and ends" onClick={fit}>
-          Fit ends
-        </button>
-      </div>
-      {channel === 'points' && (
-        <label className="inline curve-on">
-          acts on{' '}
-          <select aria-label="Acts on" value={params['on'] as string} onChange={(e) => onSet('on', e.target.value, '')}>
-            {on.options.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+      {!asLevels && (
+        <div className="row">
+          <button
+            type="button"
+            className={`tool ${picking ? 'on' : ''}`}
+            aria-pressed={picking}
+            onClick={() => tools.onTool(picking ? 'off' : 'point')}
+          >
+            Point from the picture
+          </button>
+          {fitting}
+        </div>
+      )}
+      {(asLevels || channel === 'points') && (
+        <div className="row">
+          {channel === 'points' && (
+            <label className="inline">
+              acts on{' '}
+              <select aria-label="Acts on" value={params['on'] as string} onChange={(e) => onSet('on', e.target.value, '')}>
+                {on.options.map(([value, words]) => (
+                  <option key={value} value={value}>
+                    {words}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {asLevels && fitting}
+        </div>
       )}
     </div>
   );

@@ -1,4 +1,4 @@
-import { number, type Histogram } from '@dyepot/core';
+import { number } from '@dyepot/core';
 import { area, max, scaleLinear } from 'd3';
 import { Fields } from '../../kit/Cell.tsx';
 import { useHold } from '../../kit/Handle.tsx';
@@ -7,8 +7,8 @@ import { decodeSrgb } from '@dyepot/core';
 import { trayWidth as W } from './fitting.ts';
 import type { Levels } from './levels.ts';
 
-const top = 96,
-  H = 138,
+const top = 72,
+  H = 114,
   code = (label: string, value: number): ReturnType<typeof number> => number(label, '', 0, 255, value, 1, 0),
   parameters = {
     blackIn: code('Black in', 0),
@@ -51,14 +51,15 @@ function Mark({
 /** Levels of a curve: black, mid and white under the picture's tones, and where black and white come out. */
 export function LevelsGraph({
   levels,
-  histogram,
+  counts,
   onSet,
 }: {
   levels: Levels;
-  histogram: Histogram | null;
+  /** 256 counts of the channel's own codes */
+  counts: Uint32Array | null;
   onSet: (name: keyof Levels, value: number, gesture: string) => void;
 }): React.JSX.Element {
-  const bars = histogram ? Array.from(histogram.luma) : [],
+  const bars = counts ? Array.from(counts) : [],
     most = max(bars.slice(2, 254)) || 1,
     span = levels.whiteIn - levels.blackIn,
     /** the tone in that comes out halfway */
