@@ -1,7 +1,8 @@
 import { stepKind, stepsOf, type Look, type LookStep } from '@dyepot/core';
-import { Button, Checkbox } from '@chakra-ui/react';
+import { Button } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { messageOf, useBakeReportQuery } from '../api.ts';
+import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { nameOf } from './benchSlice.ts';
@@ -40,6 +41,7 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
     }, [look, off]),
     wish = { look: chosen, format, size: own, input: from },
     { data: report, error, isFetching } = useBakeReportQuery(wish),
+    steps = stepsOf(look).filter((s) => s.on),
     cannot = useMemo(
       () =>
         new Set(
@@ -113,29 +115,11 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
         </label>
       </div>
       <h3 className="part-head">Steps that go in</h3>
-      <div className="check-grid">
-        {stepsOf(look)
-          .filter((s) => s.on)
-          .map((s) => (
-            <Checkbox.Root
-              key={s.id}
-              size="sm"
-              checked={!off.has(s.id) && !cannot.has(s.id)}
-              disabled={s.id === look.stock.id || cannot.has(s.id)}
-              onCheckedChange={() =>
-                setOff((o) => {
-                  const next = new Set(o);
-                  if (!next.delete(s.id)) next.add(s.id);
-                  return next;
-                })
-              }
-            >
-              <Checkbox.HiddenInput />
-              <Checkbox.Control />
-              <Checkbox.Label>{nameOf(s)}</Checkbox.Label>
-            </Checkbox.Root>
-          ))}
-      </div>
+      <CheckGrid
+        of={steps.map((s) => ({ value: s.id, words: nameOf(s), fixed: s.id === look.stock.id || cannot.has(s.id) }))}
+        chosen={new Set(steps.filter((s) => !off.has(s.id) && !cannot.has(s.id)).map((s) => s.id))}
+        onChosen={(kept) => setOff(new Set(steps.filter((s) => !kept.has(s.id) && !cannot.has(s.id)).map((s) => s.id)))}
+      />
       <div data-testid="bake-report" className="bake-report">
         {report?.leftOut.map((l) => (
           <p key={l.name}>

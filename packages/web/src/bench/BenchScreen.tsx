@@ -1,12 +1,10 @@
 import { emptyLook, stepsOf, type Look } from '@dyepot/core';
-import { Button } from '@chakra-ui/react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { messageOf, useCreateLookMutation, useLooksQuery, useShootQuery, useShootsQuery } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
-import { TopBar } from '../kit/TopBar.tsx';
-import { Nothing, Waiting } from '../kit/Waiting.tsx';
+import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { Darkroom } from '../view/darkroom.ts';
@@ -52,41 +50,24 @@ export default function BenchScreen(): React.JSX.Element {
   const shootId = useOpening(),
     { data: shoots, error } = useShootsQuery(),
     { data: shoot } = useShootQuery(shootId ?? 0, { skip: shootId === null });
-  if (error)
-    return (
-      <>
-        <TopBar />
-        <Nothing title="The bench cannot be set up" words={messageOf(error)} />
-      </>
-    );
+  if (error) return <QuietPage title="The bench cannot be set up" words={messageOf(error)} />;
   if (shoots?.length === 0)
     return (
-      <>
-        <TopBar />
-        <Nothing title="Nothing on the bench yet" words="A look is designed on real frames. Bring in a shoot first.">
-          <Button asChild size="sm" colorPalette="dye">
-            <Link to="/shoots">Go to Shoots</Link>
-          </Button>
-        </Nothing>
-      </>
+      <QuietPage
+        title="Nothing on the bench yet"
+        words="A look is designed on real frames. Bring in a shoot first."
+        way={{ to: '/shoots', words: 'Go to Shoots' }}
+      />
     );
-  if (!shoot)
-    return (
-      <>
-        <TopBar />
-        <Waiting words="Laying out the frames…" />
-      </>
-    );
+  if (!shoot) return <WaitingPage words="Laying out the frames…" />;
   if (shoot.frames.length === 0)
     return (
-      <>
-        <TopBar title={shoot.name} />
-        <Nothing title="This shoot has no frames" words="Bring in raw files, then come back to the bench.">
-          <Button asChild size="sm" colorPalette="dye">
-            <Link to={`/shoots/${shoot.id}`}>Open the shoot</Link>
-          </Button>
-        </Nothing>
-      </>
+      <QuietPage
+        name={shoot.name}
+        title="This shoot has no frames"
+        words="Bring in raw files, then come back to the bench."
+        way={{ to: `/shoots/${shoot.id}`, words: 'Open the shoot' }}
+      />
     );
   return <Bench shoot={shoot} />;
 }

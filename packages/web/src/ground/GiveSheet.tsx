@@ -1,9 +1,10 @@
-import { groundworkParts, type GroundworkPart } from '@dyepot/core';
-import { Button, Checkbox } from '@chakra-ui/react';
+import type { GroundworkPart } from '@dyepot/core';
+import { Button } from '@chakra-ui/react';
 import { useState } from 'react';
+import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
-import { partNames } from './GroundTray.tsx';
+import { allParts } from './GroundTray.tsx';
 
 /** Asks which parts to give. */
 export function GiveSheet({
@@ -25,26 +26,7 @@ export function GiveSheet({
           else onGive([...which]);
         }}
       >
-        {(Object.keys(groundworkParts) as GroundworkPart[]).map((p) => (
-          <Checkbox.Root
-            key={p}
-            size="sm"
-            display="flex"
-            mb="2"
-            checked={which.has(p)}
-            onCheckedChange={() =>
-              setWhich((w) => {
-                const next = new Set(w);
-                if (!next.delete(p)) next.add(p);
-                return next;
-              })
-            }
-          >
-            <Checkbox.HiddenInput />
-            <Checkbox.Control />
-            <Checkbox.Label>{partNames[p][0]}</Checkbox.Label>
-          </Checkbox.Root>
-        ))}
+        <CheckGrid of={allParts} chosen={which} onChosen={setWhich} />
         <div className="sheet-actions">
           <Button size="sm" variant="ghost" onClick={onClose}>
             Cancel

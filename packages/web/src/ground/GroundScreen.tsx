@@ -1,8 +1,6 @@
-import { Button } from '@chakra-ui/react';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { messageOf, useShootQuery, useShootsQuery } from '../api.ts';
-import { TopBar } from '../kit/TopBar.tsx';
-import { Nothing, Waiting } from '../kit/Waiting.tsx';
+import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
 import { useAppSelector } from '../store.ts';
 import { Ground } from './Ground.tsx';
 
@@ -13,30 +11,15 @@ export default function GroundScreen(): React.JSX.Element {
   const asked = search.get('shoot'),
     id = asked ? Number(asked) : shoots?.some((s) => s.id === kept) ? kept : (shoots?.[0]?.id ?? null),
     { data: shoot } = useShootQuery(id ?? 0, { skip: id === null });
-  if (error)
-    return (
-      <>
-        <TopBar />
-        <Nothing title="The groundwork cannot be shown" words={messageOf(error)} />
-      </>
-    );
+  if (error) return <QuietPage title="The groundwork cannot be shown" words={messageOf(error)} />;
   if (shoots?.length === 0 || shoot?.frames.length === 0)
     return (
-      <>
-        <TopBar />
-        <Nothing title="No frames to work on" words="Groundwork is done on the frames of a shoot. Bring in raw files first.">
-          <Button asChild size="sm" colorPalette="dye">
-            <Link to="/shoots">Go to Shoots</Link>
-          </Button>
-        </Nothing>
-      </>
+      <QuietPage
+        title="No frames to work on"
+        words="Groundwork is done on the frames of a shoot. Bring in raw files first."
+        way={{ to: '/shoots', words: 'Go to Shoots' }}
+      />
     );
-  if (!shoot)
-    return (
-      <>
-        <TopBar />
-        <Waiting words="Laying out the frames…" />
-      </>
-    );
+  if (!shoot) return <WaitingPage words="Laying out the frames…" />;
   return <Ground shoot={shoot} asked={search.get('frame') ? Number(search.get('frame')) : null} />;
 }

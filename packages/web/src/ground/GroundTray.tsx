@@ -1,4 +1,4 @@
-import { plainGroundwork, type Groundwork, type ReadoutKind } from '@dyepot/core';
+import { groundworkParts, plainGroundwork, type Groundwork, type GroundworkPart, type ReadoutKind } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { LightPart } from './LightPart.tsx';
 import { ZonesPart } from './ZonesPart.tsx';
@@ -33,6 +33,8 @@ export const partNames: Record<Part, [string, string]> = {
   lens: ['Lens', 'What the glass did to lines, light and edges'],
   detail: ['Detail', 'Noise and sharpness, judged at 100 %'],
 };
+/** The parts that can be given from one frame to another, in their order. */
+export const allParts = (Object.keys(groundworkParts) as GroundworkPart[]).map((value) => ({ value, words: partNames[value][0] }));
 
 /** The chosen part's controls under one readout, and what was done to the frame. */
 export function GroundTray(props: PartProps): React.JSX.Element {

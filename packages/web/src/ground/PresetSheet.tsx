@@ -2,10 +2,11 @@ import { groundworkParts, partIsPlain, withParts, type Groundwork, type Groundwo
 import { Button, Checkbox } from '@chakra-ui/react';
 import { useState } from 'react';
 import { messageOf, useCreatePresetMutation, useDeletePresetMutation, usePresetsQuery, type GroundworkPreset } from '../api.ts';
+import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import type { Frame } from '../types.ts';
-import { partNames } from './GroundTray.tsx';
+import { allParts, partNames } from './GroundTray.tsx';
 
 const fits = (p: GroundworkPreset, frame: Frame): boolean =>
   (p.camera === null || p.camera === frame.camera) && frame.exif.iso >= p.isoFrom && frame.exif.iso <= p.isoTo;
@@ -105,26 +106,7 @@ export function PresetSheet({
             </select>
           </label>
         </div>
-        <div className="check-grid">
-          {all.map((p) => (
-            <Checkbox.Root
-              key={p}
-              size="sm"
-              checked={parts.has(p)}
-              onCheckedChange={() =>
-                setParts((w) => {
-                  const next = new Set(w);
-                  if (!next.delete(p)) next.add(p);
-                  return next;
-                })
-              }
-            >
-              <Checkbox.HiddenInput />
-              <Checkbox.Control />
-              <Checkbox.Label>{partNames[p][0]}</Checkbox.Label>
-            </Checkbox.Root>
-          ))}
-        </div>
+        <CheckGrid of={allParts} chosen={parts} onChosen={setParts} />
         <Checkbox.Root size="sm" checked={automatic} onCheckedChange={() => setAutomatic(!automatic)}>
           <Checkbox.HiddenInput />
           <Checkbox.Control />

@@ -1,4 +1,6 @@
-import { Spinner } from '@chakra-ui/react';
+import { Button, Spinner } from '@chakra-ui/react';
+import { Link } from 'react-router';
+import { TopBar } from './TopBar.tsx';
 
 /** The state of a page while it loads. */
 export function Waiting({ words }: { words: string }): React.JSX.Element {
@@ -17,5 +19,41 @@ export function Nothing({ title, words, children }: { title: string; words: stri
       <p>{words}</p>
       {children}
     </div>
+  );
+}
+
+/** A whole page that has nothing to show: what is missing or wrong, and the way on. */
+export function QuietPage({
+  title,
+  words,
+  name,
+  way,
+}: {
+  title: string;
+  words: string;
+  /** what the page would be about */
+  name?: string;
+  way?: { to: string; words: string };
+}): React.JSX.Element {
+  return (
+    <>
+      <TopBar title={name} />
+      <Nothing title={title} words={words}>
+        {way && (
+          <Button asChild size="sm" colorPalette="dye">
+            <Link to={way.to}>{way.words}</Link>
+          </Button>
+        )}
+      </Nothing>
+    </>
+  );
+}
+/** A whole page while what it is about is loaded. */
+export function WaitingPage({ words }: { words: string }): React.JSX.Element {
+  return (
+    <>
+      <TopBar />
+      <Waiting words={words} />
+    </>
   );
 }
