@@ -30,7 +30,7 @@ export const toneCurve = defineStep({
     on: choice(
       'Acts on',
       [
-        ['channels', 'red, green and blue alike'],
+        ['channels', 'each channel alike'],
         ['luminance', 'luminance, colour kept'],
         ['lightness', 'OKLab lightness'],
       ],
