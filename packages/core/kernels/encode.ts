@@ -115,3 +115,18 @@ export function encode(r: usize, g: usize, b: usize, n: i32, p: usize, dst: usiz
     }
   }
 }
+
+/** Display-linear Rec.2020 brought into the output space as `encode` does, and left there as linear light of its own primaries. p: as of `encode`, where a threshold of 1 leaves what is inside alone. */
+export function intoGamut(r: usize, g: usize, b: usize, n: i32, p: usize): void {
+  const safe = v128.load32_splat(p + 108), shares = p + 120 + 3 * ((<usize>load<f32>(p, 116) + 2) << 2);
+  for (let i: usize = 0; i < <usize>n * 4; i += 16) {
+    const a = v128.load(r + i), c = v128.load(g + i), e = v128.load(b + i);
+    let u = row(p, a, c, e), v = row(p + 12, a, c, e), w = row(p + 24, a, c, e);
+    const peak = f32x4.pmax(u, f32x4.pmax(v, w)), least = f32x4.pmin(u, f32x4.pmin(v, w)), low = v128.or(f32x4.le(peak, s(1.0001)), f32x4.ge(least, s(1)));
+    const inside = v128.and(f32x4.ge(least, f32x4.mul(peak, f32x4.pmin(safe, safeShare(u, v, w, peak, least, shares)))), low);
+    if (!i32x4.all_true(inside)) { fit(a, c, e, u, v, w, inside, p); u = fitR; v = fitG; w = fitB; }
+    v128.store(r + i, u);
+    v128.store(g + i, v);
+    v128.store(b + i, w);
+  }
+}

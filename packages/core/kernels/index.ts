@@ -3,7 +3,7 @@ export { matrix } from './matrix';
 export { response } from './response';
 export { toLab, fromLab, saturation, grade, mono } from './oklab';
 export { curve } from './curve';
-export { encode } from './encode';
+export { encode, intoGamut } from './encode';
 export { level, demosaic, halve } from './demosaic';
 export { ends } from './ends';
 export { zones } from './zones';

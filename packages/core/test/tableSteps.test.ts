@@ -8,7 +8,8 @@ import { validateLook } from '../src/look/schema.ts';
 import { lookPasses } from '../src/render/plan.ts';
 import { decodeFrom, encodeFor } from '../src/steps/lookup/index.ts';
 import { kernels } from './kernels.ts';
-import { step, one, close, samples } from './stepTrial.ts';
+import { step, one, close, samples, own, turned } from './stepTrial.ts';
+import { oklabToRec2020 } from '../src/colour/oklab.ts';
 
 describe('lookup tables in a look', () => {
   it('the cube is read tetrahedrally: the kernel and the double-precision form agree', () => {
@@ -36,6 +37,17 @@ describe('lookup tables in a look', () => {
       none.map((v, i) => (v + full[i]!) / 2),
       2e-3,
     );
+  });
+  it('an identity table leaves colours beyond sRGB their hue and most of their chroma: they are drawn in, not cut off', () => {
+    const identity = step('tablePrint', { table: storeTable(table3d('same', 17, (c) => c)) });
+    for (let h = 0; h < 360; h += 15) {
+      const a = (h * Math.PI) / 180,
+        vivid = oklabToRec2020([0.6, 0.26 * Math.cos(a), 0.26 * Math.sin(a)]),
+        out = own(one(identity, vivid));
+      expect(Math.abs(turned(out.h, h)), `at ${h}°`).toBeLessThan(1.5);
+      expect(out.l).toBeCloseTo(0.6, 1);
+      expect(out.c).toBeGreaterThan(0.08);
+    }
   });
   it('ACEScct there and back (S-2016-001), and its published value of 0.18: 0.4135884', () => {
     for (const c of [

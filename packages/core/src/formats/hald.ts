@@ -17,7 +17,9 @@ export function readHald(
     return {
       message: `a Hald image is square, with a side of 8, 27, 64 … 4096 pixels (a level from 2 to 16); this one is ${width} × ${height}`,
     };
-  const top = pixels.BYTES_PER_ELEMENT === 1 ? 255 : 65535;
+  const top = pixels.BYTES_PER_ELEMENT === 1 ? 255 : 65535,
+    data = new Float32Array(pixels.length);
+  for (let i = 0; i < data.length; i++) data[i] = pixels[i]! / top;
   return {
     table: {
       kind: '3d',
@@ -25,7 +27,7 @@ export function readHald(
       size: level ** 2,
       domainMin: [0, 0, 0],
       domainMax: [1, 1, 1],
-      data: Float32Array.from(pixels, (v) => v / top),
+      data,
     },
   };
 }

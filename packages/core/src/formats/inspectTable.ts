@@ -76,10 +76,11 @@ function clippedShares({ kind, size, data }: Table): [low: number, high: number]
   const entries = data.length / 3,
     face = kind === '3d' ? 1 - ((size - 1) / size) ** 3 : 1 / size;
   let [low, high] = [0, 0];
+  const [stride, next] = kind === '3d' ? [3, 1] : [1, size];
   for (let i = 0; i < entries; i++) {
-    const entry = [0, 1, 2].map((c) => (kind === '3d' ? data[i * 3 + c]! : data[c * size + i]!));
-    if (entry.some((v) => v <= 0)) low++;
-    if (entry.some((v) => v >= 1)) high++;
+    const [a, b, c] = [data[i * stride]!, data[i * stride + next]!, data[i * stride + 2 * next]!];
+    if (a <= 0 || b <= 0 || c <= 0) low++;
+    if (a >= 1 || b >= 1 || c >= 1) high++;
   }
   return [Math.max(0, low / entries - face), Math.max(0, high / entries - face)];
 }
@@ -125,7 +126,8 @@ export function inspectTable(t: Table): TableReport {
   else if (bends.length > 0) warnings.push(`The greys bend sharply (${where(bends)}): an edge may show in smooth skies.`);
   if (t.kind === '3d' && t.size < 17)
     warnings.push(`With ${t.size} a side the cube is coarse; between its entries colours are only guessed.`);
-  if (t.data.some((v) => v < -0.5 || v > 4))
-    warnings.push('It holds values far outside 0–1; it may be meant for another encoding than the one chosen.');
+  let far = false;
+  for (let i = 0; i < t.data.length && !far; i++) far = t.data[i]! < -0.5 || t.data[i]! > 4;
+  if (far) warnings.push('It holds values far outside 0–1; it may be meant for another encoding than the one chosen.');
   return { grey, clippedLow, clippedHigh, folded, falls, bends, bands, warnings };
 }

@@ -87,3 +87,16 @@ export function encodeParameters(space: OutputSpace): Float32Array {
   return numbers;
 }
 const tables = new Map<OutputSpace, Float32Array>();
+
+/** The same for the intoGamut kernel: only what the space cannot hold is drawn in, to its edge; what it holds stays as it is. */
+export function gamutParameters(space: OutputSpace): Float32Array {
+  const known = edges.get(space);
+  if (known) return known;
+  const numbers = Float32Array.from(encodeParameters(space)),
+    soft = 30 + 2 * (intervals + 2);
+  numbers[28] = 1;
+  numbers.fill(1, soft, soft + intervals + 2);
+  edges.set(space, numbers);
+  return numbers;
+}
+const edges = new Map<OutputSpace, Float32Array>();

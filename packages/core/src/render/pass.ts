@@ -5,6 +5,7 @@ import { lmsToRec2020, rec2020ToLms } from '../colour/oklab.ts';
 export type PointwiseKernel =
   | 'ends'
   | 'matrix'
+  | 'intoGamut'
   | 'response'
   | 'toLab'
   | 'fromLab'

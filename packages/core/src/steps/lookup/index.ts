@@ -2,6 +2,7 @@ import { apply3, chain3, invert3, type Matrix3, type Vector3 } from '../../colou
 import { adapt, d65, rec2020ToXyz, rgbToXyz, srgb, xyToXyz, xyzToRec2020 } from '../../colour/spaces.ts';
 import { decodeAcescct, decodeSrgb, encodeSrgb } from '../../colour/transfer.ts';
 import { applyTable, countOf, readStoredTable, table3d, type Rgb, type Table } from '../../formats/table.ts';
+import { gamutParameters } from '../../render/output.ts';
 import { tableOver, type PointwisePass } from '../../render/pass.ts';
 import { neutralCoefficients, renditions } from '../../stock/neutral.ts';
 import { choice, defineStep, type ParameterValues } from '../step.ts';
@@ -46,7 +47,8 @@ const into = (encoding: Encoding): PointwisePass[] =>
           { kernel: 'acescct', parameters: [0] },
         ]
       : [
-          { kernel: 'matrix', parameters: rec2020ToSrgb },
+          // what the table's own space cannot hold is drawn in at its own hue, not cut off
+          { kernel: 'intoGamut', parameters: gamutParameters('srgb') },
           { kernel: 'curves', parameters: srgbCode },
         ];
 const srgbCode = Float32Array.from(
