@@ -42,6 +42,7 @@ const steps: [kind: string, params: Parameters][] = [
   ['haze', { amount: 40 }],
   ['cdl', { slopeRed: 1.1, saturation: 0.9 }],
   ['tableStock', { table: cube }],
+  ['tablePrint', { table: cube }],
   ['tablePrint', { encoding: 'linear', table: storeTable(ramp) }],
 ];
 
