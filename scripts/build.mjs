@@ -1,8 +1,9 @@
 // Builds everything: kernels, the server's and the command line's bundles, and the web pages (unless --no-web).
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { brotliCompressSync, gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
@@ -53,6 +54,13 @@ export async function buildServer() {
 export async function buildWeb() {
   const vite = await import('vite');
   await vite.build({ root: join(root, 'packages/web'), logLevel: 'warn' });
+  // small forms lie beside the files, so that none is made at each request
+  const assets = join(root, 'dist/web/assets');
+  for (const name of readdirSync(assets).filter((f) => /\.(js|css|wasm)$/.test(f))) {
+    const bytes = readFileSync(join(assets, name));
+    writeFileSync(join(assets, `${name}.gz`), gzipSync(bytes, { level: 9 }));
+    writeFileSync(join(assets, `${name}.br`), brotliCompressSync(bytes));
+  }
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {

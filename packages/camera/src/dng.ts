@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { writeOpcodes } from '@dyepot/core/src/formats/opcodes.ts';
 import { bytes, long, rational, short, signedRational, text, writeTiff } from '@dyepot/core/src/formats/tiff.ts';
 import type { FileLens } from '@dyepot/core/src/groundwork/lens.ts';
@@ -23,6 +24,12 @@ export interface DngOptions {
 }
 /** Tiles of 256, or smaller where the picture is: readers mishandle a tile wider than the picture. */
 const tileSide = (side: number): number => Math.min(256, Math.max(16, side - (side % 16)));
+
+/** MD5 of the mosaic, row by row, each value as 16 bits with the low byte first (DNG 1.4.0.0, RawImageDigest). */
+const rawImageDigest = (mosaic: Uint16Array): Uint8Array =>
+  createHash('md5')
+    .update(new Uint8Array(mosaic.buffer, mosaic.byteOffset, mosaic.byteLength))
+    .digest();
 
 /** Writes a DNG 1.4 file (DNG specification 1.4.0.0): preview in the main directory, the mosaic in a subdirectory. */
 export function writeDng(shot: Shot, e: Exposure, o: DngOptions): Uint8Array {
@@ -90,6 +97,7 @@ export function writeDng(shot: Shot, e: Exposure, o: DngOptions): Uint8Array {
       rational(50734, [1]),
       short(50778, 17),
       short(50779, 21),
+      bytes(50972, rawImageDigest(mosaic)),
       signedRational(50964, forwardMatrix(lightOf(2856))),
       signedRational(50965, forwardMatrix(lightOf(6504))),
     ],

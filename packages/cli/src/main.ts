@@ -4,7 +4,8 @@ const usage = `Usage:
   dyepot serve [--port N]
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
-                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE] [--json]
+                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE]
+                [--replace] [--doubtful] [--json]
   dyepot balance FILE [--at X,Y [--size N]] [--json]
   dyepot probe LOOK R G B [--json]
   dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
@@ -13,7 +14,9 @@ const usage = `Usage:
 LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, .cc, .ccc, .cdl); none is the
 neutral response. R G B is linear Rec.2020 for a look; for a table the values as given.
 X,Y are fractions of the picture from its top left; N is the side of the sampled square in pixels.
-Without --at, balance judges the whole picture.`;
+Without --at, balance judges the whole picture.
+render replaces files of the same name only if Dyepot made them, or with --replace. A raw that may not be whole is
+rendered only with --doubtful; the exit status is then 3.`;
 
 type Command = (args: string[]) => Promise<number>;
 /** Each is loaded when it is asked for: the server is by far the heaviest. */
@@ -27,7 +30,7 @@ const commands: Record<string, () => Promise<Command>> = {
 };
 
 const [name, ...rest] = process.argv.slice(2);
-const command = name === undefined ? undefined : commands[name];
+const command = name !== undefined && Object.hasOwn(commands, name) ? commands[name] : undefined;
 if (!command) {
   const asked = name === 'help' || name === '--help';
   (asked ? process.stdout : process.stderr).write(

@@ -1,11 +1,18 @@
+import { existsSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
 import { extensionOf, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
+import { madeByDyepot, putInPlace, waitingName } from '@dyepot/server/src/work/files.ts';
 import { openPool } from '@dyepot/server/src/work/pool.ts';
 import { groundworkFrom, lookFrom, oneOf, parse, whole } from './options.ts';
 
 /** `dyepot render`: raws through a look into files, two at a time. */
 export async function render(args: string[]): Promise<number> {
-  const { values, flags, positionals } = parse(args, ['look', 'out', 'format', 'depth', 'space', 'size', 'quality', 'groundwork']);
+  const { values, flags, positionals } = parse(
+    args,
+    ['look', 'out', 'format', 'depth', 'space', 'size', 'quality', 'groundwork'],
+    ['json', 'replace', 'doubtful'],
+  );
   if (positionals.length === 0) throw new Error('render needs at least one file');
   if (!values['look'] || !values['out']) throw new Error('render needs --look and --out');
   const look = await lookFrom(values['look']),
@@ -29,15 +36,39 @@ export async function render(args: string[]): Promise<number> {
     taken.add(name);
     return { file, out: join(out, `${name}.${extensionOf[format]}`) };
   });
-  const pool = openPool(Math.min(2, jobs.length));
-  let failed = 0;
+  const pool = openPool({ threads: Math.min(2, jobs.length) });
+  let failed = 0,
+    doubtful = 0;
   const answers = await Promise.all(
     jobs.map(async (job) => {
       const started = performance.now();
       try {
-        const done = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, out: job.out });
+        const mayReplace = flags['replace'] === true || (existsSync(job.out) && (await madeByDyepot(job.out)));
+        if (existsSync(job.out) && !mayReplace)
+          throw new Error(`${job.out} is there already and was not made by Dyepot; --replace writes over it`);
+        const waiting = waitingName(job.out),
+          {
+            sha256: _,
+            doubt,
+            ...done
+          } = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, waiting });
+        if (doubt && !flags['doubtful']) {
+          await rm(waiting, { force: true });
+          throw new Error(`${basename(job.file)} may not be whole: ${doubt}; --doubtful renders it all the same`);
+        }
+        if (doubt) {
+          doubtful++;
+          process.stderr.write(`dyepot: ${basename(job.file)} may not be whole: ${doubt}\n`);
+        }
+        await putInPlace(waiting, job.out, mayReplace);
         if (!flags['json']) process.stdout.write(`${job.out}  ${done.width} × ${done.height}\n`);
-        return { file: job.file, out: job.out, ...done, milliseconds: Math.round(performance.now() - started) };
+        return {
+          file: job.file,
+          out: job.out,
+          ...done,
+          ...(doubt ? { doubt } : {}),
+          milliseconds: Math.round(performance.now() - started),
+        };
       } catch (error) {
         failed++;
         const message = error instanceof Error ? error.message : String(error);
@@ -48,5 +79,5 @@ export async function render(args: string[]): Promise<number> {
   );
   await pool.close();
   if (flags['json']) process.stdout.write(`${JSON.stringify(answers, null, 2)}\n`);
-  return failed > 0 ? 1 : 0;
+  return failed > 0 ? 1 : doubtful > 0 ? 3 : 0;
 }

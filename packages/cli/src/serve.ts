@@ -1,6 +1,9 @@
 import { startServer } from '@dyepot/server/src/main.ts';
 import { parse, whole } from './options.ts';
 
+/** However stuck a worker or a disk is, the process ends this long after it was asked to, in milliseconds. */
+const patience = 6000;
+
 /** `dyepot serve`: the web application on this machine. Returns when it is stopped. */
 export async function serve(args: string[]): Promise<number> {
   const { values } = parse(args, ['port'], []);
@@ -9,6 +12,7 @@ export async function serve(args: string[]): Promise<number> {
   await new Promise<void>((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
   });
+  setTimeout(() => process.exit(1), patience).unref();
   await server.close();
   return 0;
 }

@@ -1,7 +1,8 @@
-import { existsSync, mkdirSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { homedir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { makeFolder } from './work/files.ts';
 
 /** The repository's root, found upwards from this file (as source or as built). */
 export const root = ((): string => {
@@ -26,6 +27,9 @@ export function dataFolder(): string {
 /** A folder inside the data folder, made when missing. */
 export function dataPath(...parts: string[]): string {
   const folder = join(dataFolder(), ...parts);
-  mkdirSync(folder, { recursive: true });
+  makeFolder(folder);
   return folder;
 }
+
+/** A path as a person types it, made whole; `~` is their home. */
+export const typedPath = (typed: string): string => resolve(/^~(?=\/|$)/.test(typed) ? join(homedir(), typed.slice(1)) : typed);

@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import { openDatabase } from './db/database.ts';
 import { Frame, LookRecord, Shoot } from './db/models.ts';
 import { root } from './places.ts';
-import { startJobs } from './services/jobs.ts';
+import { startJobs } from './jobs/jobs.ts';
+import { lockDataFolder } from './services/lock.ts';
 import { applyLook, createShoot, updateShoot } from './services/shoots.ts';
 import { createLook } from './services/looks.ts';
 import { openPool } from './work/pool.ts';
@@ -13,7 +14,8 @@ const lightNames: Record<string, string> = { window: 'North window', vat: 'Vat r
 
 /** Puts the demo looks on the shelf and brings the demo shoot in, where they are not there yet. */
 async function seed(): Promise<void> {
-  const database = await openDatabase(),
+  const lock = await lockDataFolder(),
+    database = await openDatabase(),
     pool = openPool(),
     jobs = startJobs(pool);
   const folder = join(root, 'packages/camera/frames'),
@@ -22,14 +24,14 @@ async function seed(): Promise<void> {
     for (const file of readdirSync(lookFolder).sort()) await createLook(JSON.parse(readFileSync(join(lookFolder, file), 'utf8')));
   if (!(await Shoot.findOne({ where: { name: shootName } }))) {
     const shoot = await createShoot(shootName);
-    let job = await jobs.importFolder(shoot.id, folder);
+    let job = await jobs.importFolder(shoot.id, folder, false);
     while (job.state === 'waiting' || job.state === 'running') {
       await new Promise((r) => setTimeout(r, 150));
       job = await jobs.view(job.id);
       process.stderr.write(`\rdemo frames: ${job.done} of ${job.total} `);
     }
     process.stderr.write('\n');
-    for (const item of job.items) if (item.state === 'failed') throw new Error(item.message ?? item.name);
+    if (job.failures[0]) throw new Error(job.failures[0].message);
     for (const frame of await Frame.findAll({ where: { shootId: shoot.id } })) {
       const truth = JSON.parse(readFileSync(frame.path.replace(/\.dng$/, '.truth.json'), 'utf8')) as { light: string; lead?: boolean };
       await frame.update({ light: lightNames[truth.light] ?? frame.light });
@@ -41,6 +43,7 @@ async function seed(): Promise<void> {
   await jobs.close();
   await pool.close();
   await database.close();
+  await lock.release();
 }
 
 await seed();

@@ -1,6 +1,21 @@
 import type { Cdl, Groundwork, GroundworkPart, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
-import type { FileSettings, Frame, Job, ShelfLook, Shoot, ShootCard } from './types.ts';
+import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import { serverAnswered } from './house/serverAway.ts';
+import type {
+  Draft,
+  DraftCard,
+  FileSettings,
+  Frame,
+  Job,
+  LookCard,
+  Revision,
+  Settings,
+  ShelfLook,
+  Shoot,
+  ShootCard,
+  TrashItem,
+  TrashKind,
+} from './types.ts';
 
 /** What the server says of a place that should be neutral. */
 export interface Balanced {
@@ -39,53 +54,82 @@ export interface GroundworkPreset {
   automatic: boolean;
 }
 
+/** The folders in a folder of this machine. */
+export interface Browsed {
+  folder: string;
+  above: string | null;
+  folders: string[];
+  raws: number;
+  more: number;
+}
+/** A draft as it is sent to be kept. */
+export type DraftWish = Pick<Draft, 'lookId' | 'revision' | 'look' | 'past' | 'future'>;
+
+const ask = fetchBaseQuery({ baseUrl: '/api' });
+/** Asks the server, and notes whether it answers at all. */
+const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, api, extra) => {
+  const answer = await ask(args, api, extra);
+  serverAnswered(answer.error?.status !== 'FETCH_ERROR');
+  return answer;
+};
+
 /** The server, as the pages see it. */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Shoot', 'Look', 'Job', 'Lens', 'Preset'],
+  baseQuery,
+  // what failed while the server was away is asked again when it is back
+  refetchOnReconnect: true,
+  keepUnusedDataFor: 300,
+  tagTypes: ['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Lens', 'Preset', 'Trash', 'Settings'],
   endpoints: (build) => ({
-    shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoot'] }),
-    shoot: build.query<Shoot, number>({ query: (id) => `/shoots/${id}`, providesTags: ['Shoot'] }),
+    shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoots'] }),
+    shoot: build.query<Shoot, number>({ query: (id) => `/shoots/${id}`, providesTags: (_r, _e, id) => [{ type: 'Shoot', id }] }),
     createShoot: build.mutation<Shoot, string>({
       query: (name) => ({ url: '/shoots', method: 'POST', body: { name } }),
-      invalidatesTags: ['Shoot'],
+      invalidatesTags: ['Shoots'],
     }),
     updateShoot: build.mutation<Shoot, { id: number; name?: string; leadFrameId?: number; rendition?: Rendition }>({
       query: ({ id, ...body }) => ({ url: `/shoots/${id}`, method: 'PATCH', body }),
-      invalidatesTags: ['Shoot'],
+      invalidatesTags: (_r, _e, { id }) => ['Shoots', { type: 'Shoot', id }],
     }),
-    deleteShoot: build.mutation<object, number>({
+    takeOutShoot: build.mutation<object, number>({
       query: (id) => ({ url: `/shoots/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Shoot', 'Job'],
+      invalidatesTags: ['Shoots', 'Job', 'Trash'],
     }),
     applyLook: build.mutation<Shoot, { shootId: number; lookId: number | null; revision: number | null }>({
       query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/look`, method: 'POST', body }),
-      invalidatesTags: ['Shoot'],
+      invalidatesTags: (_r, _e, { shootId }) => ['Shoots', { type: 'Shoot', id: shootId }],
     }),
-    importFolder: build.mutation<Job, { shootId: number; folder: string }>({
-      query: ({ shootId, folder }) => ({ url: `/shoots/${shootId}/folder`, method: 'POST', body: { folder } }),
+    browse: build.query<Browsed, string | null>({
+      query: (folder) => `/folders${folder ? `?folder=${encodeURIComponent(folder)}` : ''}`,
+      keepUnusedDataFor: 0,
+    }),
+    importFolder: build.mutation<Job, { shootId: number; folder: string; deep: boolean }>({
+      query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/folder`, method: 'POST', body }),
       invalidatesTags: ['Job'],
     }),
     importUploads: build.mutation<Job, { shootId: number; paths: string[] }>({
       query: ({ shootId, paths }) => ({ url: `/shoots/${shootId}/import`, method: 'POST', body: { paths } }),
       invalidatesTags: ['Job'],
     }),
+    // what changes of a frame comes back as news
     setLight: build.mutation<Frame, { id: number; light: string }>({
       query: ({ id, light }) => ({ url: `/frames/${id}`, method: 'PATCH', body: { light } }),
-      invalidatesTags: ['Shoot'],
     }),
     findFrame: build.mutation<Frame, { id: number; path: string }>({
       query: ({ id, path }) => ({ url: `/frames/${id}/find`, method: 'POST', body: { path } }),
       invalidatesTags: ['Shoot'],
     }),
-    removeFrame: build.mutation<object, number>({
-      query: (id) => ({ url: `/frames/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Shoot'],
+    takeOutFrames: build.mutation<object, number[]>({
+      query: (ids) => ({ url: '/frames/take-out', method: 'POST', body: { ids } }),
+      invalidatesTags: ['Shoot', 'Shoots', 'Trash'],
     }),
-    saveGroundwork: build.mutation<Frame, { id: number; groundwork: Groundwork | null }>({
-      query: ({ id, groundwork }) => ({ url: `/frames/${id}/groundwork`, method: 'PUT', body: { groundwork } }),
-      invalidatesTags: ['Shoot'],
+    saveGroundwork: build.mutation<Frame, { id: number; groundwork: Groundwork | null; version: number; history: object }>({
+      query: ({ id, ...body }) => ({ url: `/frames/${id}/groundwork`, method: 'PUT', body }),
+    }),
+    groundHistory: build.query<object | null, number>({ query: (id) => `/frames/${id}/history`, keepUnusedDataFor: 0 }),
+    saveHistory: build.mutation<object, { id: number; history: object }>({
+      query: ({ id, history }) => ({ url: `/frames/${id}/history`, method: 'PUT', body: { history } }),
     }),
     balance: build.mutation<Balanced, { id: number; at: { x: number; y: number; size: number } | null; groundwork: Groundwork }>({
       query: ({ id, ...body }) => ({ url: `/frames/${id}/balance`, method: 'POST', body }),
@@ -129,22 +173,81 @@ export const api = createApi({
       query: (body) => ({ url: '/groundwork-presets', method: 'POST', body }),
       invalidatesTags: ['Preset'],
     }),
-    deletePreset: build.mutation<object, number>({
+    takeOutPreset: build.mutation<object, number>({
       query: (id) => ({ url: `/groundwork-presets/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Preset'],
+      invalidatesTags: ['Preset', 'Trash'],
     }),
-    looks: build.query<ShelfLook[], void>({ query: () => '/looks', providesTags: ['Look'] }),
-    createLook: build.mutation<ShelfLook, Look>({ query: (body) => ({ url: '/looks', method: 'POST', body }), invalidatesTags: ['Look'] }),
-    saveRevision: build.mutation<ShelfLook, { id: number; look: Look }>({
-      query: ({ id, look }) => ({ url: `/looks/${id}/revisions`, method: 'POST', body: look }),
-      invalidatesTags: ['Look'],
+    looks: build.query<LookCard[], void>({ query: () => '/looks', providesTags: ['Looks'] }),
+    look: build.query<ShelfLook, { id: number; revision?: number | null }>({
+      query: ({ id, revision }) => `/looks/${id}${revision ? `?revision=${revision}` : ''}`,
+      providesTags: (_r, _e, { id }) => [{ type: 'Look', id }],
     }),
-    deleteLook: build.mutation<object, number>({ query: (id) => ({ url: `/looks/${id}`, method: 'DELETE' }), invalidatesTags: ['Look'] }),
+    revisions: build.query<Revision[], number>({
+      query: (id) => `/looks/${id}/revisions`,
+      providesTags: (_r, _e, id) => [{ type: 'Look', id }],
+    }),
+    createLook: build.mutation<ShelfLook, Look>({ query: (body) => ({ url: '/looks', method: 'POST', body }), invalidatesTags: ['Looks'] }),
+    saveRevision: build.mutation<ShelfLook, { id: number; look: Look; from: number | null }>({
+      query: ({ id, ...body }) => ({ url: `/looks/${id}/revisions`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { id }) => ['Looks', { type: 'Look', id }],
+    }),
+    takeOutLook: build.mutation<object, number>({
+      query: (id) => ({ url: `/looks/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Looks', 'Draft', 'Trash'],
+    }),
+    drafts: build.query<DraftCard[], void>({ query: () => '/drafts', providesTags: ['Draft'] }),
+    draft: build.query<Draft, number>({ query: (id) => `/drafts/${id}`, keepUnusedDataFor: 0 }),
+    draftOfLook: build.query<Draft | null, number>({ query: (id) => `/looks/${id}/draft`, keepUnusedDataFor: 0 }),
+    beginDraft: build.mutation<Draft, DraftWish>({
+      query: (body) => ({ url: '/drafts', method: 'POST', body }),
+      invalidatesTags: ['Draft'],
+    }),
+    saveDraft: build.mutation<{ id: number; version: number }, DraftWish & { id: number; version: number }>({
+      query: ({ id, ...body }) => ({ url: `/drafts/${id}`, method: 'PUT', body }),
+    }),
+    takeOutDraft: build.mutation<object, number>({
+      query: (id) => ({ url: `/drafts/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Draft', 'Trash'],
+    }),
+    endDraft: build.mutation<object, number>({
+      query: (id) => ({ url: `/drafts/${id}?done=true`, method: 'DELETE' }),
+      invalidatesTags: ['Draft'],
+    }),
+    trash: build.query<TrashItem[], void>({ query: () => '/trash', providesTags: ['Trash'] }),
+    putBack: build.mutation<object, { kind: TrashKind; id: number }>({
+      query: ({ kind, id }) => ({ url: `/trash/${kind}/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Trash', 'Shoots', 'Shoot', 'Looks', 'Draft', 'Preset', 'Job'],
+    }),
+    letGo: build.mutation<object, { kind: TrashKind; id: number }>({
+      query: ({ kind, id }) => ({ url: `/trash/${kind}/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Trash'],
+    }),
+    emptyTrash: build.mutation<{ gone: number }, void>({
+      query: () => ({ url: '/trash', method: 'DELETE' }),
+      invalidatesTags: ['Trash'],
+    }),
+    settings: build.query<Settings, void>({ query: () => '/settings', providesTags: ['Settings'] }),
+    changeSettings: build.mutation<Settings, Partial<Settings>>({
+      query: (body) => ({ url: '/settings', method: 'PATCH', body }),
+      invalidatesTags: ['Settings'],
+    }),
     jobs: build.query<Job[], void>({ query: () => '/jobs', providesTags: ['Job'] }),
-    deliver: build.mutation<Job, { shootId: number; frameIds: number[] | null; folder: string | null; file: FileSettings }>({
+    deliver: build.mutation<
+      Job,
+      {
+        shootId: number;
+        frameIds: number[] | null;
+        folder: string | null;
+        file: FileSettings;
+        conflict: 'ask' | 'rename' | 'replace';
+        doubtful: 'ask' | 'leave out' | 'deliver';
+      }
+    >({
       query: (body) => ({ url: '/deliveries', method: 'POST', body }),
       invalidatesTags: ['Job'],
     }),
+    goOn: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/go-on`, method: 'POST' }), invalidatesTags: ['Job'] }),
+    deliverRest: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/rest`, method: 'POST' }), invalidatesTags: ['Job'] }),
     cancelJob: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }), invalidatesTags: ['Job'] }),
   }),
 });
@@ -153,14 +256,14 @@ export const {
   useShootQuery,
   useCreateShootMutation,
   useUpdateShootMutation,
-  useDeleteShootMutation,
+  useTakeOutShootMutation,
   useApplyLookMutation,
+  useBrowseQuery,
   useImportFolderMutation,
   useImportUploadsMutation,
   useSetLightMutation,
   useFindFrameMutation,
-  useRemoveFrameMutation,
-  useSaveGroundworkMutation,
+  useTakeOutFramesMutation,
   useBalanceMutation,
   useReadTableMutation,
   useTakePictureMutation,
@@ -172,21 +275,34 @@ export const {
   useLazyLensProfileQuery,
   usePresetsQuery,
   useCreatePresetMutation,
-  useDeletePresetMutation,
+  useTakeOutPresetMutation,
   useLooksQuery,
+  useLookQuery,
+  useRevisionsQuery,
   useCreateLookMutation,
   useSaveRevisionMutation,
-  useDeleteLookMutation,
+  useTakeOutLookMutation,
+  useDraftsQuery,
+  useTakeOutDraftMutation,
+  useTrashQuery,
+  usePutBackMutation,
+  useLetGoMutation,
+  useEmptyTrashMutation,
+  useSettingsQuery,
+  useChangeSettingsMutation,
   useJobsQuery,
   useDeliverMutation,
   useCancelJobMutation,
+  useGoOnMutation,
+  useDeliverRestMutation,
 } = api;
 
 /** The sentence of a failed request. */
 export function messageOf(error: unknown): string {
   const data = (error as { data?: { message?: unknown } } | undefined)?.data;
   if (typeof data?.message === 'string') return data.message;
-  if ((error as { status?: unknown } | undefined)?.status === 'FETCH_ERROR') return 'Dyepot’s server does not answer. Is it still running?';
+  if ((error as { status?: unknown } | undefined)?.status === 'FETCH_ERROR')
+    return 'Dyepot’s server does not answer. It is asked again as soon as it is back.';
   return error instanceof Error ? error.message : 'something went wrong';
 }
 

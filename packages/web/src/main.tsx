@@ -1,10 +1,11 @@
 import '@fontsource-variable/bricolage-grotesque';
 import '@fontsource-variable/instrument-sans';
 import { ChakraProvider } from '@chakra-ui/react';
-import { StrictMode, lazy, Suspense } from 'react';
+import { StrictMode, Suspense, useEffect } from 'react';
 import { createRoot } from 'react-dom/client';
+import { ErrorBoundary } from 'react-error-boundary';
 import { Provider } from 'react-redux';
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import './app.css';
 import './bench/bench.css';
 import './view/view.css';
@@ -14,37 +15,65 @@ import './shelf/shelf.css';
 import './ground/ground.css';
 import './bench/tables.css';
 import './bench/fitting/fitting.css';
-import { useJobEvents } from './jobs/useJobEvents.ts';
+import './house/house.css';
+import { useSettingsQuery } from './api.ts';
+import { keepDrafts } from './bench/keepDraft.ts';
+import { keepGround } from './ground/keepGround.ts';
+import { AwaySign } from './house/AwaySign.tsx';
+import { Broken } from './house/Broken.tsx';
+import { lazyPage } from './house/lazyPage.ts';
+import { useNews } from './house/useNews.ts';
 import { Notices } from './kit/notices.tsx';
-import { Waiting } from './kit/Waiting.tsx';
+import { setLetterKeys } from './kit/useShortcut.ts';
+import { WaitingPage } from './kit/Waiting.tsx';
+import { bringOldWorkIn } from './legacy.ts';
 import { store } from './store.ts';
 import { system } from './theme.ts';
 
-const ShootsScreen = lazy(() => import('./shoots/ShootsScreen.tsx'));
-const ShootScreen = lazy(() => import('./shoots/ShootScreen.tsx'));
-const BenchScreen = lazy(() => import('./bench/BenchScreen.tsx'));
-const GroundScreen = lazy(() => import('./ground/GroundScreen.tsx'));
-const ShelfScreen = lazy(() => import('./shelf/ShelfScreen.tsx'));
-const DeliveriesScreen = lazy(() => import('./deliveries/DeliveriesScreen.tsx'));
+const ShootsScreen = lazyPage(() => import('./shoots/ShootsScreen.tsx'));
+const ShootScreen = lazyPage(() => import('./shoots/ShootScreen.tsx'));
+const BenchScreen = lazyPage(() => import('./bench/BenchScreen.tsx'));
+const GroundScreen = lazyPage(() => import('./ground/GroundScreen.tsx'));
+const ShelfScreen = lazyPage(() => import('./shelf/ShelfScreen.tsx'));
+const DeliveriesScreen = lazyPage(() => import('./deliveries/DeliveriesScreen.tsx'));
+const TrashScreen = lazyPage(() => import('./trash/TrashScreen.tsx'));
+const NowhereScreen = lazyPage(() => import('./house/NowhereScreen.tsx'));
 
 function App(): React.JSX.Element {
-  useJobEvents();
+  useNews();
+  const { pathname } = useLocation(),
+    { data: settings } = useSettingsQuery();
+  useEffect(() => setLetterKeys(settings?.letterKeys ?? true), [settings]);
   return (
-    <Suspense fallback={<Waiting words="Opening…" />}>
-      <Routes>
-        <Route path="/" element={<Navigate to="/shoots" replace />} />
-        <Route path="/shoots" element={<ShootsScreen />} />
-        <Route path="/shoots/:id" element={<ShootScreen />} />
-        <Route path="/ground" element={<GroundScreen />} />
-        <Route path="/bench" element={<BenchScreen />} />
-        <Route path="/shelf" element={<ShelfScreen />} />
-        <Route path="/deliveries" element={<DeliveriesScreen />} />
-        <Route path="*" element={<Navigate to="/shoots" replace />} />
-      </Routes>
+    <>
+      <a className="skip-link" href="#main">
+        Skip to the work
+      </a>
+      <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
+        <Suspense fallback={<WaitingPage page="Opening" words="Opening…" />}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/shoots" replace />} />
+            <Route path="/shoots" element={<ShootsScreen />} />
+            <Route path="/shoots/:id" element={<ShootScreen />} />
+            <Route path="/ground" element={<GroundScreen />} />
+            <Route path="/bench" element={<BenchScreen />} />
+            <Route path="/shelf" element={<ShelfScreen />} />
+            <Route path="/deliveries" element={<DeliveriesScreen />} />
+            <Route path="/trash" element={<TrashScreen />} />
+            <Route path="*" element={<NowhereScreen />} />
+          </Routes>
+        </Suspense>
+      </ErrorBoundary>
+      <section id="menus" aria-label="Menus" />
+      <AwaySign />
       <Notices />
-    </Suspense>
+    </>
   );
 }
+
+keepDrafts(store);
+keepGround(store);
+void bringOldWorkIn(store);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

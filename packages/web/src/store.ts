@@ -6,7 +6,7 @@ import { ground, loadGround, saveGround } from './ground/groundSlice.ts';
 
 export const store = configureStore({
   reducer: { bench: bench.reducer, ground: ground.reducer, [api.reducerPath]: api.reducer },
-  middleware: (all) => all().concat(api.middleware),
+  middleware: (all) => all({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
   preloadedState: { bench: loadBench(), ground: loadGround() },
 });
 export type State = ReturnType<typeof store.getState>;
@@ -16,7 +16,7 @@ export const useAppSelector = useSelector.withTypes<State>();
 
 let saved = store.getState();
 let timer: ReturnType<typeof setTimeout> | undefined;
-const keep = (): void => {
+const remember = (): void => {
   saveBench(saved.bench);
   saveGround(saved.ground);
 };
@@ -25,6 +25,6 @@ store.subscribe(() => {
   if (now.bench === saved.bench && now.ground === saved.ground) return;
   saved = now;
   clearTimeout(timer);
-  timer = setTimeout(keep, 150);
+  timer = setTimeout(remember, 150);
 });
-window.addEventListener('pagehide', keep);
+window.addEventListener('pagehide', remember);

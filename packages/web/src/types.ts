@@ -6,6 +6,8 @@ export interface Frame {
   shootId: number;
   name: string;
   path: string;
+  /** the raw is Dyepot's own copy of an upload */
+  own: boolean;
   hash: string;
   width: number;
   height: number;
@@ -18,11 +20,16 @@ export interface Frame {
   mosaic: string;
   exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; takenAt: string | null };
   missing: boolean;
+  /** why the raw may not be whole */
+  doubt: string | null;
   fileLens: FileLens | null;
   lightSource: number;
   neutral: readonly [number, number, number];
   noise: NoiseModel;
   groundwork: Groundwork | null;
+  /** why the groundwork kept cannot be read */
+  groundTrouble: string | null;
+  groundVersion: number;
   groundStamp: string;
   output: { width: number; height: number };
 }
@@ -43,16 +50,55 @@ export interface Shoot {
   leadFrameId: number | null;
   frames: Frame[];
   deliveries: number;
-  look: { id: number; name: string; revision: number; strip: string[] } | null;
+  look: { id: number; name: string; revision: number; newest: number; strip: string[]; broken: string | null } | null;
   witnessIds: number[];
 }
-export interface ShelfLook {
+/** A look as a card shows it. */
+export interface LookCard {
   id: number;
   name: string;
   family: string;
   revision: number;
   strip: string[];
+  notes: string;
+  words: string;
+  broken: string | null;
+}
+/** A look at one revision, with its document. */
+export interface ShelfLook {
+  id: number;
+  name: string;
+  family: string;
+  revision: number;
+  newest: number;
+  strip: string[];
   document: Look;
+}
+export interface Revision {
+  revision: number;
+  createdAt: string;
+  strip: string[];
+}
+/** Work in progress on the bench, as the server keeps it. */
+export interface Draft {
+  id: number;
+  lookId: number | null;
+  revision: number | null;
+  version: number;
+  look: Look;
+  past: object[];
+  future: object[];
+  changedAt: string;
+}
+export interface DraftCard {
+  id: number;
+  lookId: number | null;
+  revision: number | null;
+  name: string;
+  steps: number;
+  strip: string[];
+  changedAt: string;
+  broken: string | null;
 }
 export interface FileSettings {
   format: 'jpeg' | 'tiff' | 'png';
@@ -65,24 +111,46 @@ export interface Job {
   id: number;
   kind: 'import' | 'delivery';
   shootId: number;
-  state: 'waiting' | 'running' | 'done' | 'cancelled';
+  state: 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';
+  message: string | null;
   folder: string | null;
   lookName: string | null;
   lookRevision: number | null;
   settings: FileSettings | null;
   engineVersion: number;
+  olderEngine: boolean;
   total: number;
   done: number;
   failed: number;
   secondsLeft: number | null;
   createdAt: string;
   finishedAt: string | null;
-  items: {
-    id: number;
-    frameId: number | null;
-    name: string;
-    state: 'waiting' | 'running' | 'done' | 'failed';
-    message: string | null;
-    output: string | null;
-  }[];
+  failures: { id: number; name: string; message: string }[];
+}
+/** A step of a job: what changed of it. */
+export type JobNews = Pick<
+  Job,
+  'id' | 'kind' | 'shootId' | 'state' | 'message' | 'total' | 'done' | 'failed' | 'secondsLeft' | 'finishedAt'
+> & {
+  failure?: Job['failures'][number];
+};
+export type TrashKind = 'shoot' | 'frame' | 'look' | 'draft' | 'preset';
+export interface TrashItem {
+  kind: TrashKind;
+  id: number;
+  name: string;
+  words: string;
+  takenOutAt: string;
+  goesAt: string;
+}
+/** What an order asks before anything is delivered. */
+export interface OrderQuestion {
+  question: 'conflict' | 'doubtful';
+  message: string;
+  names: string[];
+  count: number;
+}
+export interface Settings {
+  uploadLimitBytes: number;
+  letterKeys: boolean;
 }

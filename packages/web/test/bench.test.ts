@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { BenchState } from '../src/bench/benchSlice.ts';
 import { justify } from '../src/shoots/justify.ts';
-import { timeLeft } from '../src/deliveries/timeLeft.ts';
+import { timeLeft } from '../src/kit/timeLeft.ts';
 import { formatNumber } from '../src/kit/NumberControl.tsx';
 import { stepsOf } from '@dyepot/core';
 import { validateLook } from '@dyepot/core/src/look/schema.ts';
@@ -108,16 +108,29 @@ describe('editing a look', () => {
     state = bench.reducer(state, act.undone());
     expect(state.look.strength).toBe(0.9);
   });
-  it('what was being edited is there after a reload, and a spoilt record begins anew', () => {
-    const state = [
-      { kind: 'add', at: 1, value: 0.5 },
-      { kind: 'set', at: 1, value: 0.3 },
-    ].reduce((s, e) => apply(s, e as Edit), start());
-    slice.saveBench(state);
-    expect(slice.loadBench()).toMatchObject({ look: state.look, past: state.past, edited: true });
-    kept.set('dyepot-bench-1', '{"look":{"scene":3}}');
-    expect(slice.loadBench().look.name).toBe('New look');
-    kept.set('dyepot-bench-1', 'not JSON');
+  it('undone to where it was saved, it is not edited; saving gives it a name that no undo takes away', () => {
+    const { act, bench, isEdited } = slice,
+      run = (s: BenchState, ...actions: Parameters<typeof bench.reducer>[1][]): BenchState =>
+        actions.reduce((x, a) => bench.reducer(x, a), s);
+    const set = (strength: number, gesture: string): ReturnType<typeof act.lookStrengthSet> => act.lookStrengthSet({ strength, gesture });
+    let s = run(start(), set(0.5, 'a'));
+    expect(isEdited(s)).toBe(true);
+    expect(isEdited(run(s, act.undone()))).toBe(false);
+    s = run(s, act.revisionSaved({ lookId: 4, revision: 1, described: { name: 'Weld' } }));
+    expect(isEdited(s)).toBe(false);
+    const undone = run(s, act.undone());
+    expect([undone.look.name, undone.look.strength, isEdited(undone)]).toEqual(['Weld', 1, true]);
+    expect(isEdited(run(undone, act.redone()))).toBe(false);
+    // the gesture goes on after the save: that is an edit of its own
+    const onward = run(s, set(0.7, 'a'));
+    expect([onward.past.length, isEdited(onward), isEdited(run(onward, act.undone()))]).toEqual([2, true, false]);
+  });
+  it('this browser remembers where one was, never the look; a spoilt record begins anew', () => {
+    const state = apply(start(), { kind: 'add', at: 1, value: 0.5 });
+    slice.saveBench({ ...state, shootId: 3, leadId: 9, draft: { id: 7, version: 2 } });
+    expect(slice.rememberedBench()).toMatchObject({ shootId: 3, leadId: 9, draftId: 7 });
+    expect([...kept.values()].some((v) => v.includes('"scene"') || v.includes('"params"'))).toBe(false);
+    kept.set('dyepot-bench-2', 'not JSON');
     expect(slice.loadBench().look.name).toBe('New look');
   });
 });

@@ -1,18 +1,18 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { plainGroundwork, type Groundwork } from '@dyepot/core';
-import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 
 const kept = new Map<string, string>();
-Object.assign(globalThis, {
-  localStorage: { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v) },
-});
+const storage = { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v) };
+Object.assign(globalThis, { localStorage: storage, sessionStorage: storage });
 const { ground, groundAct: act, loadGround, saveGround } = await import('../src/ground/groundSlice.ts');
 const { cropTo, pulled, ratioOf } = await import('../src/ground/CropOverlay.tsx');
 type State = ReturnType<typeof ground.reducer>;
 const run = (state: State, ...actions: Parameters<typeof ground.reducer>[1][]): State =>
   actions.reduce((s, a) => ground.reducer(s, a), state);
-const open = (): State => run(loadGround(), act.frameOpened({ shootId: 1, frameId: 7, ground: null }));
+const said = (frameId: number, ground: Groundwork | null, version: number): ReturnType<typeof act.serverSaid> =>
+  act.serverSaid({ frameId, ground, version });
+const open = (): State => run(loadGround(), said(7, null, 0), act.frameOpened({ shootId: 1, frameId: 7 }));
 const exposed = (ev: number, gesture = ''): ReturnType<typeof act.changed> =>
   act.changed({ frameId: 7, words: `Exposure ${ev}`, gesture, ground: { ...plainGroundwork, exposureEv: ev } });
 beforeEach(() => kept.clear());
@@ -41,49 +41,59 @@ describe('groundwork being done', () => {
     const s = run(
       open(),
       exposed(1),
-      act.frameOpened({ shootId: 1, frameId: 8, ground: { ...plainGroundwork, recovery: 10 } }),
+      said(8, { ...plainGroundwork, recovery: 10 }, 3),
+      act.frameOpened({ shootId: 1, frameId: 8 }),
       act.undone(),
     );
     expect(s.docs[7]!.ground.exposureEv).toBe(1);
     expect(s.docs[8]!.ground.recovery).toBe(10);
   });
-  it('is kept over a reload, with snapshots, probes and what was copied, but not a zoom', () => {
-    const s = run(
-      open(),
-      exposed(1),
-      act.snapshotTaken('A'),
-      act.probePinned({ x: 0.2, y: 0.3 }),
-      act.viewSet({ zoom: 4 }),
-      act.set({ copied: plainGroundwork }),
-    );
+  it('this browser keeps how the Ground looked and what was copied, never what was done', () => {
+    const s = run(open(), exposed(1), act.viewSet({ zoom: 4, surround: 'light' }), act.set({ copied: plainGroundwork, pickSize: 51 }));
     saveGround(s);
     const again = loadGround();
-    expect(again.docs[7]).toEqual(s.docs[7]);
-    expect([again.copied, again.view.zoom]).toEqual([plainGroundwork, 'fit']);
+    expect(again.docs).toEqual({});
+    expect([again.copied, again.view.zoom, again.view.surround, again.pickSize]).toEqual([plainGroundwork, 'fit', 'light', 51]);
+    expect([...kept.keys()].filter((k) => k !== 'dyepot-copied-groundwork').map((k) => kept.get(k)!.includes('exposureEv'))).toEqual([
+      false,
+    ]);
   });
-  it('storage that is broken or of another time does not stand in the way', () => {
-    kept.set('dyepot-ground-1', '{"docs":{"7":{"ground":{"exposureEv":1},"past":[],"future":[],"snapshots":[]}}}');
-    expect(validateGroundwork(loadGround().docs[7]!.ground)).toHaveProperty('groundwork');
-    kept.set('dyepot-ground-1', 'not json');
+  it('storage that is broken does not stand in the way', () => {
+    kept.set('dyepot-ground-2', 'not json');
     expect(loadGround().docs).toEqual({});
   });
-  it('what was changed elsewhere stands when the frame is opened again, and is not overwritten; own changes not yet sent stay', () => {
+  it('what the server remembers of a frame comes before what was done meanwhile, once', () => {
+    const before = { words: 'Earlier', gesture: '', before: plainGroundwork },
+      history = { past: [before], future: [], snapshots: [{ name: 'A', ground: plainGroundwork }], probes: [{ x: 0.5, y: 0.5 }] };
+    const load = act.historyLoaded({ frameId: 7, history });
+    const s = run(open(), exposed(1), load, load);
+    expect(s.docs[7]!.past.map((c) => c.words)).toEqual(['Earlier', 'Exposure 1']);
+    expect([s.docs[7]!.snapshots.length, s.docs[7]!.probes.length]).toEqual([1, 1]);
+  });
+  it('what was changed in another window stands, one undo away from what was here', () => {
     const own = run(open(), exposed(1)),
-      elsewhere = { ...plainGroundwork, exposureEv: 2 },
-      again = (s: State, told: Groundwork | null): State => run(s, act.frameOpened({ shootId: 1, frameId: 7, ground: told }));
-    expect(again(own, null).docs[7]!.ground.exposureEv).toBe(1);
-    const sent = run(own, act.kept({ frameId: 7, known: JSON.stringify(own.docs[7]!.ground) }));
-    // the page still says what stood before its last save
-    expect(again(sent, null).docs[7]!.ground.exposureEv).toBe(1);
-    const taken = again(sent, elsewhere);
+      text = JSON.stringify(own.docs[7]!.ground),
+      kept1 = run(own, act.sent({ frameId: 7, text }), act.kept({ frameId: 7, known: text, version: 1 })),
+      elsewhere = { ...plainGroundwork, exposureEv: 2 };
+    // news of this window's own save changes nothing
+    expect(run(own, act.sent({ frameId: 7, text }), said(7, own.docs[7]!.ground, 1)).docs[7]!.past).toHaveLength(1);
+    // an answer that comes late changes nothing either
+    expect(run(kept1, said(7, null, 0)).docs[7]!.ground.exposureEv).toBe(1);
+    const taken = run(kept1, said(7, elsewhere, 2));
     expect(taken.docs[7]!.ground).toEqual(elsewhere);
-    expect(taken.docs[7]!.known).toBe(JSON.stringify(elsewhere));
+    expect([taken.docs[7]!.known, taken.docs[7]!.version]).toEqual([JSON.stringify(elsewhere), 2]);
     expect(run(taken, act.undone()).docs[7]!.ground.exposureEv).toBe(1);
+  });
+  it('where another window was first, what is here stays on top and theirs is one undo away', () => {
+    const theirs = { ...plainGroundwork, exposureEv: 3 },
+      s = run(open(), exposed(1), act.overtaken({ frameId: 7, ground: theirs, version: 5 }));
+    expect([s.docs[7]!.ground.exposureEv, s.docs[7]!.version]).toEqual([1, 5]);
+    expect(run(s, act.undone()).docs[7]!.ground).toEqual(theirs);
   });
   it('at most eight probes are pinned', () => {
     const s = run(open(), ...Array.from({ length: 11 }, (_, i) => act.probePinned({ x: i / 11, y: 0.5 })));
     expect(s.docs[7]!.probes).toHaveLength(8);
-    expect(run(s, act.probeRemoved(0)).docs[7]!.probes![0]).toEqual({ x: 1 / 11, y: 0.5 });
+    expect(run(s, act.probeRemoved(0)).docs[7]!.probes[0]).toEqual({ x: 1 / 11, y: 0.5 });
   });
 });
 

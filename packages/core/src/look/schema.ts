@@ -4,6 +4,9 @@ import { readStoredTable } from '../formats/table.ts';
 import type { Lane, Parameter } from '../steps/step.ts';
 import type { Look } from './look.ts';
 
+/** Steps a lane can hold. */
+const mostSteps = 40;
+
 /** A parameter that is left out stays so, and means its default. */
 function parameterSchema(p: Parameter): Joi.Schema {
   if (p.type === 'number') return Joi.number().strict().min(p.min).max(p.max).label(p.label);
@@ -74,9 +77,9 @@ export const lookSchema = Joi.object<Look>({
   tags: Joi.array().items(Joi.string().max(40)).max(24).default([]),
   notes: Joi.string().max(4000).allow('').default(''),
   strength: Joi.number().strict().min(0).max(2).default(1),
-  scene: Joi.array().items(stepSchema('scene')).max(40).required(),
+  scene: Joi.array().items(stepSchema('scene')).max(mostSteps).required(),
   stock: stepSchema('stock').required(),
-  print: Joi.array().items(stepSchema('print')).max(40).required(),
+  print: Joi.array().items(stepSchema('print')).max(mostSteps).required(),
 });
 
 /** Validates a parsed look document. On failure the message says in words what is wrong and where. */
@@ -88,6 +91,8 @@ export function validateLook(value: unknown): { look: Look } | { message: string
   for (const lane of ['scene', 'print'] as const) {
     const steps = (value as Record<string, unknown>)[lane];
     if (!Array.isArray(steps)) continue;
+    // counted before each is looked at
+    if (steps.length > mostSteps) return { message: `the ${lane} lane has ${steps.length} steps; at most ${mostSteps} fit` };
     for (const [i, step] of steps.entries()) {
       const kind = (step as { kind?: unknown } | null)?.kind;
       const declared = typeof kind === 'string' ? stepKind(kind) : undefined;

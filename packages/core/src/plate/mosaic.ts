@@ -17,6 +17,8 @@ export interface RawFacts {
   /** quarter turns clockwise needed to see the picture upright: 0–3 */
   quarterTurns: number;
   profile: CameraProfile;
+  /** why the picture may not be whole, in words; left out where nothing speaks against it */
+  doubt?: string;
   /** of this frame, where it was measured */
   noise?: NoiseModel;
   /** what the file says of its lens, turned upright; and its Exif LightSource, 0 when unknown */

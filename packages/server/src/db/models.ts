@@ -1,9 +1,18 @@
-import { completed, type Groundwork, type GroundworkPart } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { Groundwork, GroundworkPart } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';
-import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type NonAttribute,
+  type Sequelize,
+} from 'sequelize';
 import type { FileSettings } from '../work/encodeFile.ts';
 
 export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
@@ -14,6 +23,7 @@ export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes
   declare lookRevision: number | null;
   declare rendition: CreationOptional<Rendition>;
   declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
 }
 export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes<Frame>> {
   declare id: CreationOptional<number>;
@@ -31,7 +41,35 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   declare signature: number[];
   /** null: nothing is done yet */
   declare groundwork: CreationOptional<Groundwork | null>;
+  /** counts the changes of the groundwork, so that two windows do not write over each other */
+  declare groundVersion: CreationOptional<number>;
+  /** why the raw may not be whole; null where nothing speaks against it */
+  declare doubt: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
+
+  /** The groundwork kept for this frame, checked; `trouble` says what is wrong with it. */
+  get ground(): NonAttribute<{ groundwork: Groundwork | null; trouble: string | null }> {
+    return checkedGround(this.groundwork);
+  }
+}
+const checkedGrounds = new Map<string, { groundwork: Groundwork | null; trouble: string | null }>();
+/** Groundwork as it was kept, checked once for each different one; parts left out mean their defaults. */
+function checkedGround(kept: unknown): { groundwork: Groundwork | null; trouble: string | null } {
+  if (kept === null || kept === undefined) return { groundwork: null, trouble: null };
+  const text = JSON.stringify(kept),
+    known = checkedGrounds.get(text);
+  if (known) return known;
+  const read = validateGroundwork(kept),
+    answer = 'message' in read ? { groundwork: null, trouble: read.message } : { groundwork: read.groundwork, trouble: null };
+  if (checkedGrounds.size > 5000) checkedGrounds.clear();
+  checkedGrounds.set(text, answer);
+  return answer;
+}
+/** What was done to a frame's groundwork, in order, its snapshots and probes; as the Ground keeps them. */
+export class FrameHistory extends Model<InferAttributes<FrameHistory>, InferCreationAttributes<FrameHistory>> {
+  declare frameId: number;
+  declare document: object;
 }
 export class LookRecord extends Model<InferAttributes<LookRecord>, InferCreationAttributes<LookRecord>> {
   declare id: CreationOptional<number>;
@@ -39,6 +77,23 @@ export class LookRecord extends Model<InferAttributes<LookRecord>, InferCreation
   declare family: string;
   declare revision: number;
   declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
+}
+/** Work in progress on the bench: one for each look, and any number of looks not on the shelf yet. */
+export class Draft extends Model<InferAttributes<Draft>, InferCreationAttributes<Draft>> {
+  declare id: CreationOptional<number>;
+  /** the look it changes, and the revision it came from; null for a new look */
+  declare lookId: number | null;
+  declare revision: number | null;
+  /** counts its saves, so that two windows do not write over each other */
+  declare version: number;
+  declare document: Look;
+  /** what can be undone and redone, as the bench keeps it */
+  declare past: object[];
+  declare future: object[];
+  declare changedAt: Date;
+  declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
 }
 export class LookRevision extends Model<InferAttributes<LookRevision>, InferCreationAttributes<LookRevision>> {
   declare id: CreationOptional<number>;
@@ -65,8 +120,9 @@ export class GroundworkPreset extends Model<InferAttributes<GroundworkPreset>, I
   /** given to every new frame it fits */
   declare automatic: boolean;
   declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
 }
-export type JobState = 'waiting' | 'running' | 'done' | 'cancelled';
+export type JobState = 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';
 export interface JobSettings {
   folder?: string;
   file?: FileSettings;
@@ -81,6 +137,8 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare state: JobState;
   declare settings: JobSettings;
   declare engineVersion: number;
+  /** why it ended, where that was not its own end */
+  declare message: CreationOptional<string | null>;
   declare startedAt: Date | null;
   declare finishedAt: Date | null;
   declare createdAt: CreationOptional<Date>;
@@ -95,6 +153,16 @@ export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttrib
   declare output: string | null;
   declare message: string | null;
   declare seconds: number | null;
+  /** the groundwork it was ordered with */
+  declare groundwork: CreationOptional<Groundwork | null>;
+  /** whether a file of its name may be replaced */
+  declare mayReplace: CreationOptional<boolean>;
+  /** the finished file as it was written */
+  declare written: CreationOptional<Written | null>;
+}
+export interface Written {
+  bytes: number;
+  sha256: string;
 }
 
 /** Binds the models to a database. Tables are made by the migrations, not here. */
@@ -103,17 +171,29 @@ export function bindModels(sequelize: Sequelize): void {
     text = DataTypes.TEXT,
     whole = DataTypes.INTEGER,
     real = DataTypes.DOUBLE,
-    json = DataTypes.JSON;
-  const some = (type: typeof text | typeof whole | typeof real | typeof json): { type: typeof type; allowNull: false } => ({
+    json = DataTypes.JSON,
+    createdAt = DataTypes.DATE,
+    deletedAt = DataTypes.DATE;
+  const some = <T extends typeof text | typeof whole | typeof real | typeof json>(type: T): { type: T; allowNull: false } => ({
     type,
     allowNull: false,
   });
-  const options = (tableName: string): { sequelize: Sequelize; tableName: string; updatedAt: false } => ({
+  const kept = (tableName: string): { sequelize: Sequelize; tableName: string; updatedAt: false } => ({
     sequelize,
     tableName,
     updatedAt: false,
   });
-  const createdAt = DataTypes.DATE;
+  /** what goes to the trash first */
+  const trashed = (tableName: string): ReturnType<typeof kept> & { paranoid: true; deletedAt: 'deletedAt' } => ({
+    ...kept(tableName),
+    paranoid: true,
+    deletedAt: 'deletedAt',
+  });
+  const plain = (tableName: string): { sequelize: Sequelize; tableName: string; timestamps: false } => ({
+    sequelize,
+    tableName,
+    timestamps: false,
+  });
   Shoot.init(
     {
       id,
@@ -123,8 +203,9 @@ export function bindModels(sequelize: Sequelize): void {
       lookRevision: whole,
       rendition: { type: text, allowNull: false, defaultValue: 'plain' },
       createdAt,
+      deletedAt,
     },
-    options('shoots'),
+    trashed('shoots'),
   );
   Frame.init(
     {
@@ -141,23 +222,36 @@ export function bindModels(sequelize: Sequelize): void {
       facts: some(json),
       survey: some(json),
       signature: some(json),
-      groundwork: {
-        type: json,
-        get(this: Frame) {
-          const kept = this.getDataValue('groundwork') as Groundwork | null | undefined;
-          return kept ? completed(kept) : null;
-        },
-      },
+      groundwork: json,
+      groundVersion: { type: whole, allowNull: false, defaultValue: 0 },
+      doubt: text,
       createdAt,
+      deletedAt,
     },
-    options('frames'),
+    trashed('frames'),
   );
-  LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt }, options('looks'));
+  FrameHistory.init({ frameId: { type: whole, primaryKey: true }, document: some(json) }, plain('frame_histories'));
+  LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt, deletedAt }, trashed('looks'));
   LookRevision.init(
     { id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt },
-    options('look_revisions'),
+    kept('look_revisions'),
   );
-  Setting.init({ name: { type: text, primaryKey: true }, value: json }, { sequelize, tableName: 'settings', timestamps: false });
+  Draft.init(
+    {
+      id,
+      lookId: whole,
+      revision: whole,
+      version: some(whole),
+      document: some(json),
+      past: some(json),
+      future: some(json),
+      changedAt: { type: DataTypes.DATE, allowNull: false },
+      createdAt,
+      deletedAt,
+    },
+    trashed('drafts'),
+  );
+  Setting.init({ name: { type: text, primaryKey: true }, value: json }, plain('settings'));
   GroundworkPreset.init(
     {
       id,
@@ -169,8 +263,9 @@ export function bindModels(sequelize: Sequelize): void {
       groundwork: some(json),
       automatic: { type: DataTypes.BOOLEAN, allowNull: false },
       createdAt,
+      deletedAt,
     },
-    options('groundwork_presets'),
+    trashed('groundwork_presets'),
   );
   Job.init(
     {
@@ -180,11 +275,12 @@ export function bindModels(sequelize: Sequelize): void {
       state: some(text),
       settings: some(json),
       engineVersion: some(whole),
+      message: text,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,
       createdAt,
     },
-    options('jobs'),
+    kept('jobs'),
   );
   JobItem.init(
     {
@@ -197,7 +293,10 @@ export function bindModels(sequelize: Sequelize): void {
       output: text,
       message: text,
       seconds: real,
+      groundwork: json,
+      mayReplace: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+      written: json,
     },
-    { sequelize, tableName: 'job_items', timestamps: false },
+    plain('job_items'),
   );
 }

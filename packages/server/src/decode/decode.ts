@@ -3,25 +3,24 @@ import { basename } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import type { RawFacts, RawPixels } from '@dyepot/core/src/plate/mosaic.ts';
 import { distFile } from '../places.ts';
+import { PlainError } from '../plainError.ts';
+import { headTrouble } from './rawHead.ts';
 
 export interface Decoded {
   facts: RawFacts;
   raw: RawPixels;
 }
-/** An error whose message is meant for the person at the screen. */
-export class PlainError extends Error {}
 
 function checkFile(path: string): void {
   const name = basename(path);
   const stat = statSync(path, { throwIfNoEntry: false });
   if (!stat?.isFile()) throw new PlainError(`${name} is not there`);
-  if (stat.size === 0) throw new PlainError(`${name} is empty (0 bytes)`);
   const head = Buffer.alloc(512),
     file = openSync(path, 'r');
   const length = readSync(file, head, 0, 512, 0);
   closeSync(file);
-  const printable = head.subarray(0, length).every((b) => b === 9 || b === 10 || b === 13 || (b >= 32 && b < 127));
-  if (printable) throw new PlainError(`${name} is a text file, not a raw picture`);
+  const trouble = headTrouble(head.subarray(0, length));
+  if (trouble) throw new PlainError(`${name} ${trouble}`);
 }
 
 function run(path: string, pixels: boolean, timeoutMs: number): Promise<{ facts: RawFacts; raw?: RawPixels }> {
@@ -35,11 +34,15 @@ function run(path: string, pixels: boolean, timeoutMs: number): Promise<{ facts:
       void worker.terminate().then(finish);
     };
     const timer = setTimeout(() => end(() => reject(new PlainError(`${name} took too long to read and was given up`))), timeoutMs);
-    worker.once('message', (m: { facts: RawFacts; raw?: RawPixels; error?: string }) =>
+    worker.once('message', (m: { facts: RawFacts; raw?: RawPixels; error?: string; cut?: string }) =>
       end(() =>
         m.error === undefined
           ? resolve(m)
-          : reject(new PlainError(m.error ? `${name}: ${m.error}` : `${name} is damaged or is not a raw file that can be read`)),
+          : reject(
+              new PlainError(
+                m.cut ? `${name} ${m.cut}` : m.error ? `${name}: ${m.error}` : `${name} is damaged or is not a raw file that can be read`,
+              ),
+            ),
       ),
     );
     worker.once('error', () => end(() => reject(new PlainError(`${name} is damaged: it could not be decoded`))));

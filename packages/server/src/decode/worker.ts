@@ -1,9 +1,11 @@
-import { readFileSync } from 'node:fs';
+import { closeSync, fstatSync, openSync, readFileSync, readSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { parentPort, workerData } from 'node:worker_threads';
 import { describeRaw, type LibRawMetadata } from './describe.ts';
+import { tiffExtents, type Extents } from './extents.ts';
+import { checkParts, digestDoubt } from './wholeness.ts';
 
 interface LibRawReader {
   open(file: Uint8Array, settings: object): void;
@@ -11,6 +13,37 @@ interface LibRawReader {
   rawImageData():
     { data: Uint16Array; raw_width: number; top_margin: number; left_margin: number; width: number; height: number } | undefined;
   imageData(): { data: Uint16Array; width: number; height: number } | undefined;
+}
+
+/** A file that is cut short: the message ends a sentence that begins with its name. */
+class CutShort extends Error {}
+/** The most that is read of a raw whose own directories do not say how far it goes, in bytes. */
+const mostUnknown = 1e9;
+
+/** Reads as much of a raw as it speaks of, and checks that its picture is all there. */
+function readRaw(path: string): { file: Uint8Array; extents: Extents | null; doubt: string | null } {
+  const descriptor = openSync(path, 'r');
+  try {
+    const { size } = fstatSync(descriptor);
+    const readAt = (offset: number, length: number): Uint8Array => {
+      const piece = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
+      for (let done = 0; done < piece.length;) {
+        const got = readSync(descriptor, piece, done, piece.length - done, offset + done);
+        if (got === 0) return piece.subarray(0, done);
+        done += got;
+      }
+      return piece;
+    };
+    const extents = tiffExtents(readAt),
+      state = extents ? checkParts(extents, size, readAt) : { cut: null, doubt: null };
+    if (state.cut) throw new CutShort(state.cut);
+    // what follows the last thing a DNG speaks of is not its picture
+    const wanted = extents?.dng ? Math.min(size, extents.end) : size;
+    if (wanted > mostUnknown) throw new Error(`it is larger (${(wanted / 1e9).toFixed(1)} GB) than a raw picture is`);
+    return { file: readAt(0, wanted), extents, doubt: state.doubt };
+  } finally {
+    closeSync(descriptor);
+  }
 }
 
 /** Opens the file named in workerData and posts its facts and pixels; lives for one file only. */
@@ -29,14 +62,17 @@ async function main(): Promise<void> {
     default: (o: object) => Promise<{ LibRaw: new () => LibRawReader }>;
   };
   const { LibRaw } = await factory.default({ wasmBinary: readFileSync(join(folder, 'libraw.wasm')), print: () => {}, printErr: () => {} });
-  const file: Uint8Array = readFileSync(path);
+  const { file, extents, doubt } = readRaw(path);
   const reader = new LibRaw();
   reader.open(file, {});
-  const facts = describeRaw(reader.metadata(true), file);
+  const said = describeRaw(reader.metadata(true), file),
+    facts = doubt ? { ...said, doubt } : said;
   if (!pixels) return finish({ facts });
   if (facts.mosaic.startsWith('Bayer')) {
     const raw = reader.rawImageData();
     if (!raw || raw.data.length < raw.raw_width * (raw.top_margin + raw.height)) throw new Error('the picture data end early');
+    const digest = extents ? digestDoubt(extents, raw.data) : null;
+    if (digest) facts.doubt = digest;
     const width = facts.width,
       height = facts.height,
       whole = raw.raw_width === width && raw.top_margin === 0 && raw.data.length === width * height,
@@ -79,4 +115,8 @@ function finish(message: object, data?: Uint16Array): void {
   parentPort!.postMessage(message, data ? [data.buffer as ArrayBuffer] : []);
 }
 
-main().catch((error: unknown) => parentPort!.postMessage({ error: error instanceof Error ? error.message : '' }));
+main().catch((error: unknown) =>
+  parentPort!.postMessage(
+    error instanceof CutShort ? { error: '', cut: error.message } : { error: error instanceof Error ? error.message : '' },
+  ),
+);

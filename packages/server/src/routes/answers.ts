@@ -5,6 +5,8 @@ import { ServiceError } from '../services/errors.ts';
 
 /** Reads a body; looks may hold tables. */
 export const json = express.json({ limit: '24mb' });
+/** Reads a draft: a look, and what can be undone of it, which may hold its tables several times. */
+export const draftJson = express.json({ limit: '96mb' });
 
 /** Sends pixels with their size beside them. */
 export function sendPlanes(res: express.Response, width: number, height: number, data: Uint8Array): void {

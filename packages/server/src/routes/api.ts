@@ -1,9 +1,11 @@
 import { Router } from 'express';
 import { ServiceError } from '../services/errors.ts';
-import type { Jobs } from '../services/jobs.ts';
+import type { Jobs } from '../jobs/jobs.ts';
 import type { RenderPool } from '../work/pool.ts';
+import { eventRoutes } from './events.ts';
 import { frameRoutes } from './frames.ts';
 import { groundworkRoutes } from './groundwork.ts';
+import { houseRoutes } from './house.ts';
 import { jobRoutes } from './jobs.ts';
 import { lookRoutes } from './looks.ts';
 import { shootRoutes } from './shoots.ts';
@@ -12,7 +14,16 @@ import { tableRoutes } from './tables.ts';
 /** Everything under /api. */
 export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
   const api = Router();
-  api.use(shootRoutes(jobs), frameRoutes(pool), groundworkRoutes(pool), lookRoutes(), tableRoutes(pool), jobRoutes(jobs));
+  api.use(
+    shootRoutes(jobs),
+    frameRoutes(pool),
+    groundworkRoutes(pool),
+    lookRoutes(),
+    tableRoutes(pool),
+    jobRoutes(jobs),
+    houseRoutes(),
+    eventRoutes(),
+  );
   api.use((_req, _res, next) => next(new ServiceError(404, 'there is nothing at this address')));
   return api;
 }

@@ -4,15 +4,25 @@ import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Frame } from '../db/models.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { answer, areaSchema, check, idOf } from './validate.ts';
+import { frameViewNow } from '../services/frameView.ts';
+import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
+import { tellNews } from '../services/news.ts';
+import { takeOutFrames } from '../services/shoots.ts';
+import { answer, areaSchema, check, document, idOf, pathWords, words } from './validate.ts';
 import { json, lookOf, sendPlanes } from './answers.ts';
 
 const thumbQuery = Joi.object<{ look?: number; revision?: number; edge: number; v?: string; r?: string }>({
   look: Joi.number().integer(),
   revision: Joi.number().integer(),
   edge: Joi.number().integer().valid(360, 720, 1080).default(720),
-  v: Joi.string(),
-  r: Joi.string(),
+  v: Joi.string().max(64),
+  r: Joi.string().max(64),
+});
+
+const groundSave = Joi.object<GroundSave>({
+  groundwork: document().allow(null).required(),
+  version: Joi.number().integer().min(0),
+  history: document(),
 });
 
 /** Frames: their groundwork, plates and pictures. */
@@ -20,32 +30,32 @@ export function frameRoutes(pool: RenderPool): Router {
   const api = Router();
   api.get(
     '/frames/:id',
-    answer(async (req) => frames.frameView(await frames.frameById(idOf(req)))),
+    answer(async (req) => frameViewNow(await frames.frameById(idOf(req)))),
   );
   api.patch(
     '/frames/:id',
     json,
     answer(async (req) => {
-      const change = check(
-        Joi.object<{ light: string }>({ light: Joi.string().trim().min(1).max(60).required().label('light') }),
-        req.body,
-      );
+      const change = check(Joi.object<{ light: string }>({ light: words(60).trim().min(1).required().label('light') }), req.body);
       await Frame.update(change, { where: { id: idOf(req) } });
-      return frames.frameView(await frames.frameById(idOf(req)));
+      const frame = await frames.frameById(idOf(req)),
+        view = await frameViewNow(frame);
+      tellNews({ kind: 'frame', shootId: frame.shootId, frame: view });
+      return view;
     }),
   );
   api.delete(
     '/frames/:id',
-    answer((req) => frames.removeFrame(idOf(req))),
+    answer((req) => takeOutFrames([idOf(req)])),
   );
   api.post(
     '/frames/:id/find',
     json,
     answer(async (req) =>
-      frames.frameView(
+      frameViewNow(
         await frames.findAgain(
           idOf(req),
-          check(Joi.object<{ path: string }>({ path: Joi.string().trim().min(1).required().label('path') }), req.body).path,
+          check(Joi.object<{ path: string }>({ path: pathWords().required().label('path') }), req.body).path,
         ),
       ),
     ),
@@ -53,8 +63,26 @@ export function frameRoutes(pool: RenderPool): Router {
   api.put(
     '/frames/:id/groundwork',
     json,
-    answer(async (req) =>
-      frames.frameView(await frames.saveGroundwork(idOf(req), (req.body as { groundwork?: unknown }).groundwork ?? null)),
+    answer((req) => saveGroundwork(idOf(req), check(groundSave, req.body))),
+  );
+  api.get(
+    '/frames/:id/history',
+    answer(async (req, res) => {
+      res.json(await historyOf(idOf(req)));
+    }),
+  );
+  api.put(
+    '/frames/:id/history',
+    json,
+    answer((req) => saveHistory(idOf(req), check(Joi.object<{ history: object }>({ history: document().required() }), req.body).history)),
+  );
+  api.post(
+    '/frames/take-out',
+    json,
+    answer((req) =>
+      takeOutFrames(
+        check(Joi.object<{ ids: number[] }>({ ids: Joi.array().items(Joi.number().integer()).min(1).max(20000).required() }), req.body).ids,
+      ),
     ),
   );
   api.post(

@@ -3,7 +3,7 @@ import Joi from 'joi';
 import * as lenses from '../services/lenses.ts';
 import * as presets from '../services/presets.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { answer, check, idOf } from './validate.ts';
+import { answer, check, idOf, pathWords, words } from './validate.ts';
 import { json } from './answers.ts';
 
 /** Lenses and presets that groundwork draws on. */
@@ -19,10 +19,7 @@ export function groundworkRoutes(pool: RenderPool): Router {
     answer((req) =>
       lenses.setLensSource(
         pool,
-        check(
-          Joi.object<{ folder: string | null }>({ folder: Joi.string().trim().min(1).allow(null).required().label('folder') }),
-          req.body,
-        ).folder,
+        check(Joi.object<{ folder: string | null }>({ folder: pathWords().allow(null).required().label('folder') }), req.body).folder,
       ),
     ),
   );
@@ -32,7 +29,7 @@ export function groundworkRoutes(pool: RenderPool): Router {
       lenses.searchLenses(
         pool,
         idOf(req),
-        check(Joi.object<{ words: string }>({ words: Joi.string().max(200).allow('').default('') }), req.query).words,
+        check(Joi.object<{ words: string }>({ words: words(200).allow('').default('') }), req.query).words,
       ),
     ),
   );
@@ -51,7 +48,7 @@ export function groundworkRoutes(pool: RenderPool): Router {
   );
   api.delete(
     '/groundwork-presets/:id',
-    answer((req) => presets.deletePreset(idOf(req))),
+    answer((req) => presets.takeOutPreset(idOf(req))),
   );
   return api;
 }

@@ -1,17 +1,18 @@
-import { basename } from 'node:path';
 import { ZipArchive } from 'archiver';
 import { Router } from 'express';
 import Joi from 'joi';
+import { JobItem } from '../db/models.ts';
+import type { Order } from '../jobs/delivering.ts';
+import type { Jobs } from '../jobs/jobs.ts';
 import { ServiceError } from '../services/errors.ts';
-import type { Jobs } from '../services/jobs.ts';
-import type { FileSettings } from '../work/encodeFile.ts';
-import { answer, check, idOf } from './validate.ts';
+import { answer, check, idOf, words } from './validate.ts';
 import { json } from './answers.ts';
 
-const deliverySchema = Joi.object<{ shootId: number; frameIds: number[] | null; folder: string | null; file: FileSettings }>({
+const mostFrames = 100_000;
+const deliverySchema = Joi.object<Order>({
   shootId: Joi.number().integer().required(),
-  frameIds: Joi.array().items(Joi.number().integer()).allow(null).default(null),
-  folder: Joi.string().trim().allow(null, '').default(null),
+  frameIds: Joi.array().items(Joi.number().integer()).max(mostFrames).allow(null).default(null),
+  folder: words(4096).trim().allow(null, '').default(null),
   file: Joi.object({
     format: Joi.valid('jpeg', 'tiff', 'png').required(),
     depth: Joi.valid(8, 16).required(),
@@ -19,9 +20,11 @@ const deliverySchema = Joi.object<{ shootId: number; frameIds: number[] | null; 
     size: Joi.number().integer().min(16).max(30000).allow(null).required(),
     quality: Joi.number().integer().min(1).max(100).required(),
   }).required(),
+  conflict: Joi.valid('ask', 'rename', 'replace').default('ask'),
+  doubtful: Joi.valid('ask', 'leave out', 'deliver').default('ask'),
 });
 
-/** Jobs and what they deliver, and news of them as it happens. */
+/** Jobs and what they deliver. */
 export function jobRoutes(jobs: Jobs): Router {
   const api = Router();
   api.get(
@@ -30,11 +33,28 @@ export function jobRoutes(jobs: Jobs): Router {
   );
   api.get(
     '/jobs/:id',
-    answer((req) => jobs.view(idOf(req))),
+    answer(async (req) => {
+      const view = await jobs.view(idOf(req)),
+        items = await JobItem.findAll({
+          where: { jobId: view.id },
+          attributes: ['id', 'frameId', 'name', 'state', 'message', 'output'],
+          order: [['id', 'ASC']],
+          raw: true,
+        });
+      return { ...view, items };
+    }),
   );
   api.post(
     '/jobs/:id/cancel',
-    answer((req) => jobs.cancel(idOf(req))),
+    answer((req) => jobs.stop(idOf(req))),
+  );
+  api.post(
+    '/jobs/:id/go-on',
+    answer((req) => jobs.goOn(idOf(req))),
+  );
+  api.post(
+    '/jobs/:id/rest',
+    answer((req) => jobs.deliverRest(idOf(req))),
   );
   api.post(
     '/deliveries',
@@ -42,31 +62,22 @@ export function jobRoutes(jobs: Jobs): Router {
     answer((req) => {
       const b = check(deliverySchema, req.body);
       if (b.file.format === 'jpeg' && b.file.depth === 16) throw new ServiceError(400, 'a JPEG holds 8 bits; choose TIFF or PNG for 16');
-      return jobs.deliver(b.shootId, b.frameIds, b.file, b.folder || null);
+      return jobs.deliver({ ...b, folder: b.folder || null });
     }),
   );
   api.get(
     '/jobs/:id/zip',
     answer(async (req, res) => {
-      const job = await jobs.view(idOf(req)),
-        done = job.items.filter((i) => i.state === 'done' && i.output);
-      if (done.length === 0) throw new ServiceError(404, 'this delivery has no finished files');
-      res.attachment(`delivery-${job.id}.zip`);
+      const id = idOf(req),
+        files = await jobs.filesOf(id);
+      if (files.length === 0) throw new ServiceError(404, 'this delivery has no finished files');
+      res.attachment(`delivery-${id}.zip`);
       const zip = new ZipArchive({ store: true });
       zip.on('error', (error: Error) => res.destroy(error));
       zip.pipe(res);
-      for (const item of done) zip.file(item.output!, { name: basename(item.output!) });
+      for (const { path, name } of files) zip.file(path, { name });
       await zip.finalize();
     }),
   );
-  api.get('/events', (req, res) => {
-    res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store' }).flushHeaders();
-    res.write(': open\n\n');
-    const send = (job: object): void => {
-      res.write(`event: job\ndata: ${JSON.stringify(job)}\n\n`);
-    };
-    jobs.events.on('job', send);
-    req.on('close', () => jobs.events.off('job', send));
-  });
   return api;
 }

@@ -1,27 +1,36 @@
-import { createWriteStream } from 'node:fs';
-import { rm, stat } from 'node:fs/promises';
-import { basename, join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
-import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import Joi from 'joi';
 import { renditions, type Rendition } from '@dyepot/core/src/stock/neutral.ts';
-import { dataPath } from '../places.ts';
+import { mostPaths } from '../jobs/importing.ts';
+import type { Jobs } from '../jobs/jobs.ts';
 import { ServiceError } from '../services/errors.ts';
-import type { Jobs } from '../services/jobs.ts';
+import { browse } from '../services/folders.ts';
 import * as shoots from '../services/shoots.ts';
-import { answer, check, idOf } from './validate.ts';
+import { isUpload, keepUpload } from '../services/uploads.ts';
+import { answer, check, idOf, pathWords, words } from './validate.ts';
 import { json } from './answers.ts';
 
-const nameSchema = Joi.object<{ name: string }>({ name: Joi.string().trim().min(1).max(120).required().label('name') });
+const nameSchema = Joi.object<{ name: string }>({ name: words(120).trim().min(1).required().label('name') });
 const shootChange = Joi.object<{ name?: string; leadFrameId?: number; rendition?: Rendition }>({
-  name: Joi.string().trim().min(1).max(120),
+  name: words(120).trim().min(1),
   leadFrameId: Joi.number().integer(),
   rendition: Joi.valid(...Object.keys(renditions)),
 }).min(1);
 const applySchema = Joi.object<{ lookId: number | null; revision: number | null }>({
   lookId: Joi.number().integer().allow(null).required(),
-  revision: Joi.number().integer().allow(null).default(null),
+  revision: Joi.number().integer().min(1).allow(null).default(null),
+});
+const folderSchema = Joi.object<{ folder: string; deep: boolean }>({
+  folder: pathWords().required().label('folder'),
+  deep: Joi.boolean().default(false),
+});
+const importSchema = Joi.object<{ paths: string[] }>({
+  paths: Joi.array()
+    .items(pathWords())
+    .min(1)
+    .max(mostPaths)
+    .required()
+    .messages({ 'array.max': `at most ${mostPaths} files are brought in at a time` }),
 });
 
 /** Shoots, their looks, and raws that are brought in. */
@@ -50,7 +59,7 @@ export function shootRoutes(jobs: Jobs): Router {
   );
   api.delete(
     '/shoots/:id',
-    answer((req) => shoots.deleteShoot(idOf(req))),
+    answer((req) => shoots.takeOutShoot(idOf(req), jobs)),
   );
   api.post(
     '/shoots/:id/look',
@@ -64,48 +73,36 @@ export function shootRoutes(jobs: Jobs): Router {
   api.post(
     '/shoots/:id/folder',
     json,
-    answer((req) =>
-      jobs.importFolder(
-        idOf(req),
-        check(Joi.object<{ folder: string }>({ folder: Joi.string().trim().min(1).required().label('folder') }), req.body).folder,
-      ),
-    ),
+    answer((req) => {
+      const b = check(folderSchema, req.body);
+      return jobs.importFolder(idOf(req), b.folder, b.deep);
+    }),
   );
   api.put(
     '/shoots/:id/upload',
     answer(async (req) => {
       const id = idOf(req),
-        given = check(Joi.object<{ name: string }>({ name: Joi.string().min(1).max(300).required() }), req.query).name;
-      await shoots.shootView(id);
-      const name =
-        basename(given.replaceAll('\\', '/'))
-          .replace(/[^\p{L}\p{N}._ -]/gu, '_')
-          .replace(/^\.+/, '_') || 'unnamed';
-      const path = join(dataPath('uploads', randomUUID()), name);
-      try {
-        await pipeline(req, createWriteStream(path));
-      } catch (error) {
-        await rm(path, { force: true });
-        throw (error as NodeJS.ErrnoException).code === 'ENOSPC'
-          ? new ServiceError(507, `the disk is full: ${name} could not be kept`)
-          : error;
-      }
-      if ((await stat(path)).size === 0) {
-        await rm(path, { force: true });
-        throw new ServiceError(400, `${name} is empty (0 bytes)`);
-      }
-      return { path };
+        { name } = check(Joi.object<{ name: string }>({ name: words(300).min(1).required() }), req.query);
+      await shoots.shootThere(id);
+      return keepUpload(req, name);
     }),
   );
   api.post(
     '/shoots/:id/import',
     json,
     answer((req) => {
-      const paths = check(Joi.object<{ paths: string[] }>({ paths: Joi.array().items(Joi.string()).min(1).required() }), req.body).paths;
-      if (!paths.every((p) => p.startsWith(dataPath('uploads')) && !p.includes('..')))
+      // the length is looked at before each path is
+      if (((req.body as { paths?: unknown[] } | undefined)?.paths?.length ?? 0) > mostPaths)
+        throw new ServiceError(413, `at most ${mostPaths} files are brought in at a time`);
+      const { paths } = check(importSchema, req.body);
+      if (!paths.every((p) => isUpload(p) && !p.split('/').includes('..')))
         throw new ServiceError(400, 'only files that were uploaded can be brought in this way');
       return jobs.importFiles(idOf(req), paths);
     }),
+  );
+  api.get(
+    '/folders',
+    answer((req) => browse(check(Joi.object<{ folder?: string }>({ folder: pathWords() }), req.query).folder ?? null)),
   );
   return api;
 }

@@ -4,13 +4,13 @@ import * as tables from '../services/tables.ts';
 import type { RenderPool } from '../work/pool.ts';
 import type { BakeFormat } from '../work/bakeFile.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
-import { answer, check } from './validate.ts';
+import { answer, check, words } from './validate.ts';
 import { json, lookOf } from './answers.ts';
 
 /** Lookup tables: read, found from a pair, baked. */
 export function tableRoutes(pool: RenderPool): Router {
   const api = Router();
-  const named = Joi.object<{ name: string }>({ name: Joi.string().min(1).max(300).required() });
+  const named = Joi.object<{ name: string }>({ name: words(300).min(1).required() });
   api.post(
     '/tables/read',
     answer((req) => tables.readTable(pool, req, check(named, req.query).name)),

@@ -1,24 +1,23 @@
 import { existsSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
-import { basename, join, resolve } from 'node:path';
+import { basename, join } from 'node:path';
 import { createHash } from 'node:crypto';
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
 import { drawingOf, frameView as drawnView, outputSize } from '@dyepot/core/src/groundwork/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
-import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
+import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
 import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
 import { Frame, Shoot } from '../db/models.ts';
-import { dataPath } from '../places.ts';
+import { dataPath, typedPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { contentHash, readPlate } from '../work/tasks.ts';
+import { readPlate } from '../work/tasks.ts';
 import { found, ServiceError } from './errors.ts';
 import { noteUse, pruneFullLevels } from './fullLevels.ts';
 import { lookAt } from './looks.ts';
-import { levelFile } from '../work/files.ts';
+import { contentHash, levelFile } from '../work/files.ts';
+import { noiseOf } from './frameView.ts';
 
 const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
 export interface Area {
@@ -29,40 +28,6 @@ export interface Area {
 }
 
 export const frameById = async (id: number): Promise<Frame> => found(await Frame.findByPk(id), 'this frame');
-
-const noiseOf = (f: Frame): NoiseModel => f.facts.noise ?? usualNoise(f.facts.exif.iso);
-/** A short name of groundwork, so that pictures of other groundwork have other addresses. */
-const stampOf = (g: Groundwork | null): string => (g ? createHash('sha256').update(JSON.stringify(g)).digest('hex').slice(0, 8) : '');
-
-/** What the pages need to know of a frame. */
-export function frameView(f: Frame): object {
-  return {
-    id: f.id,
-    shootId: f.shootId,
-    name: f.name,
-    path: f.path,
-    hash: f.hash,
-    width: f.width,
-    height: f.height,
-    light: f.light,
-    kelvin: f.kelvin,
-    tintDuv: f.tintDuv,
-    profile: f.facts.profile,
-    camera: f.facts.camera,
-    lens: f.facts.lens,
-    mosaic: f.facts.mosaic,
-    exif: f.facts.exif,
-    signature: f.signature,
-    noise: noiseOf(f),
-    fileLens: f.facts.fileLens ?? null,
-    lightSource: f.facts.lightSource ?? 0,
-    neutral: f.facts.profile.asShotNeutral,
-    groundwork: f.groundwork,
-    groundStamp: stampOf(f.groundwork),
-    output: outputSize(f.groundwork, f),
-    missing: !existsSync(f.path),
-  };
-}
 
 function checkArea(size: { width: number; height: number }, level: number, area: Area | null): Area {
   if (!(Number.isInteger(level) && level >= 0 && level < plateLevels))
@@ -125,7 +90,7 @@ export async function regionOf(
       pool,
       frame,
       drawingOf(
-        frame.groundwork,
+        frame.ground.groundwork,
         { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null },
         known,
         null,
@@ -139,7 +104,7 @@ export async function regionOf(
       area &&
       checkArea(
         drawingOf(
-          frame.groundwork,
+          frame.ground.groundwork,
           { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null },
           level,
           null,
@@ -150,7 +115,7 @@ export async function regionOf(
     facts: frame.facts,
     hash: frame.hash,
     look,
-    groundwork: frame.groundwork,
+    groundwork: frame.ground.groundwork,
     space: 'srgb',
   });
 }
@@ -204,33 +169,32 @@ export async function thumbOf(
         ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain')
         : (await lookAt(lookId, revision ?? undefined)).document;
   const key = createHash('sha256')
-      .update(JSON.stringify([engineVersion, frame.hash, frame.groundwork, look, longEdge]))
+      .update(JSON.stringify([engineVersion, frame.hash, frame.ground.groundwork, look, longEdge]))
       .digest('hex')
       .slice(0, 32),
     file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
   if (existsSync(file)) return file;
-  const folder = await ensureLevel(pool, frame, plateLevels - 1);
-  await pool.run('renderThumb', {
-    folder,
-    full: { width: frame.width, height: frame.height },
-    facts: frame.facts,
-    hash: frame.hash,
-    look,
-    groundwork: frame.groundwork,
-    longEdge,
-    file,
-  });
+  // asked for twice at once, it is made once
+  const making =
+    beingMade.get(file) ??
+    (async () => {
+      const folder = await ensureLevel(pool, frame, plateLevels - 1);
+      await pool.run('renderThumb', {
+        folder,
+        full: { width: frame.width, height: frame.height },
+        facts: frame.facts,
+        hash: frame.hash,
+        look,
+        groundwork: frame.ground.groundwork,
+        longEdge,
+        file,
+      });
+    })().finally(() => beingMade.delete(file));
+  beingMade.set(file, making);
+  await making;
   return file;
 }
-
-/** Keeps a frame's groundwork; null takes it all off. */
-export async function saveGroundwork(id: number, document: unknown): Promise<Frame> {
-  const frame = await frameById(id);
-  if (document === null) return frame.update({ groundwork: null });
-  const read = validateGroundwork(document);
-  if ('message' in read) throw new ServiceError(400, read.message);
-  return frame.update({ groundwork: read.groundwork });
-}
+const beingMade = new Map<string, Promise<void>>();
 
 /** The light that makes a place of the picture neutral (fractions of the picture after geometry, side in full-size pixels). */
 export async function balanceAt(
@@ -277,19 +241,9 @@ export async function automaticBalance(pool: RenderPool, id: number): Promise<{ 
 /** Points a missing frame at its file again; refused when the content is another. */
 export async function findAgain(id: number, path: string): Promise<Frame> {
   const frame = await frameById(id),
-    at = resolve(path);
+    at = typedPath(path);
   if (!existsSync(at)) throw new ServiceError(400, `${at} is not there`);
   if ((await contentHash(at)) !== frame.hash)
     throw new ServiceError(400, `${basename(at)} is another picture than ${frame.name}: its content differs`);
   return frame.update({ path: at });
-}
-
-/** Takes a frame out of its shoot. The raw file is not touched unless Dyepot made the copy itself (an upload). */
-export async function removeFrame(id: number): Promise<void> {
-  const frame = await frameById(id),
-    others = await Frame.count({ where: { hash: frame.hash } });
-  await frame.destroy();
-  if (others > 1) return;
-  await rm(plateFolder(frame.hash), { recursive: true, force: true });
-  if (frame.path.startsWith(dataPath('uploads'))) await rm(frame.path, { force: true });
 }

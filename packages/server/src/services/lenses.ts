@@ -1,8 +1,8 @@
 import { statSync } from 'node:fs';
-import { resolve } from 'node:path';
 import { nearness, profileOf, type DatabaseLens } from '@dyepot/core/src/formats/lensfun.ts';
 import type { LensProfile } from '@dyepot/core/src/groundwork/lens.ts';
 import { Setting } from '../db/models.ts';
+import { typedPath } from '../places.ts';
 import type { LensShelf } from '../work/lensShelf.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { ServiceError } from './errors.ts';
@@ -46,7 +46,7 @@ export async function setLensSource(pool: RenderPool, folder: string | null): Pr
     await Setting.destroy({ where: { name } });
     return lensSource(pool);
   }
-  const at = resolve(folder);
+  const at = typedPath(folder);
   if (!statSync(at, { throwIfNoEntry: false })?.isDirectory()) throw new ServiceError(400, `${at} is not a folder on this machine`);
   kept = null;
   const shelf = await shelfOf(pool, at);

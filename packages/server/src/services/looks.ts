@@ -1,21 +1,42 @@
 import { readFileSync } from 'node:fs';
+import { Op, literal } from 'sequelize';
 import { dyeStrip } from '@dyepot/core/src/look/dyestrip.ts';
-import type { Look } from '@dyepot/core/src/look/look.ts';
+import { stepsOf, type Look } from '@dyepot/core/src/look/look.ts';
 import { validateLook } from '@dyepot/core/src/look/schema.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
-import { LookRecord, LookRevision, Shoot } from '../db/models.ts';
+import { stepKind } from '@dyepot/core/src/steps/registry.ts';
+import { together } from '../db/database.ts';
+import { Draft, LookRecord, LookRevision, Shoot } from '../db/models.ts';
 import { kernelsFile } from '../places.ts';
 import { found, ServiceError } from './errors.ts';
+import { tellNews } from './news.ts';
 
 let kernels: Promise<Kernels> | null = null;
 
-export interface LookSummary {
+/** A look with its document, at one revision. */
+export interface ShelfLook {
+  id: number;
+  name: string;
+  family: string;
+  /** of this document */
+  revision: number;
+  /** the newest there is */
+  newest: number;
+  strip: string[];
+  document: Look;
+}
+/** A look as a card shows it. */
+export interface LookCard {
   id: number;
   name: string;
   family: string;
   revision: number;
   strip: string[];
-  document: Look;
+  notes: string;
+  /** what it can be found by: its tags and the names of its steps */
+  words: string;
+  /** why it cannot be read; null when it can */
+  broken: string | null;
 }
 
 function checked(document: unknown): Look {
@@ -23,52 +44,106 @@ function checked(document: unknown): Look {
   if ('message' in read) throw new ServiceError(400, read.message);
   return read.look;
 }
+/** The dye strip of a look. */
+export const stripOf = async (look: Look): Promise<string[]> => dyeStrip(await (kernels ??= loadKernels(readFileSync(kernelsFile))), look);
 
-async function store(record: LookRecord, look: Look): Promise<LookSummary> {
-  const strip = dyeStrip(await (kernels ??= loadKernels(readFileSync(kernelsFile))), look);
-  await LookRevision.create({ lookId: record.id, revision: record.revision, document: look, strip });
-  return { id: record.id, name: record.name, family: record.family, revision: record.revision, strip, document: look };
+/** What is read of a revision; revisions never change, so each is checked once. */
+const readRevisions = new Map<number, { look: Look } | { message: string }>();
+function readRevision(r: LookRevision): { look: Look } | { message: string } {
+  const known = readRevisions.get(r.id);
+  if (known) return known;
+  const read = validateLook(r.document);
+  if (readRevisions.size > 2000) readRevisions.clear();
+  readRevisions.set(r.id, read);
+  return read;
 }
 
-/** All looks at their newest revisions, by name. */
-export async function listLooks(): Promise<LookSummary[]> {
+const wordsOf = (look: Look): string =>
+  [...look.tags, ...stepsOf(look).flatMap((s) => [s.name, stepKind(s.kind)?.name ?? ''])].filter(Boolean).join(' ');
+
+/** All looks at their newest revisions, by name, in two questions. One that cannot be read says why and hides no other. */
+export async function listLooks(): Promise<LookCard[]> {
   const records = await LookRecord.findAll({ order: [['name', 'ASC']] });
-  return Promise.all(records.map((r) => lookAt(r.id, r.revision)));
+  const newest = await LookRevision.findAll({
+    where: {
+      lookId: { [Op.in]: records.map((r) => r.id) },
+      revision: { [Op.eq]: literal('(SELECT revision FROM looks WHERE looks.id = lookId)') },
+    },
+  });
+  const revisions = new Map(newest.map((r) => [r.lookId, r]));
+  return records.map((record) => {
+    const { id, name, family, revision } = record,
+      r = revisions.get(id),
+      read = r ? readRevision(r) : { message: `revision ${revision} is not there` };
+    return 'message' in read
+      ? { id, name, family, revision, strip: [], notes: '', words: '', broken: read.message }
+      : { id, name, family, revision, strip: r!.strip, notes: read.look.notes, words: wordsOf(read.look), broken: null };
+  });
 }
 
-/** A look at a revision (its newest when none is given). */
-export async function lookAt(id: number, revision?: number): Promise<LookSummary> {
-  const record = found(await LookRecord.findByPk(id), 'this look');
+/** A look at a revision (its newest when none is given); one in the trash is still had by those who wear it. */
+export async function lookAt(id: number, revision?: number): Promise<ShelfLook> {
+  const record = found(await LookRecord.findByPk(id, { paranoid: false }), 'this look');
   const r = found(await LookRevision.findOne({ where: { lookId: id, revision: revision ?? record.revision } }), 'this revision');
-  return { id, name: r.document.name, family: r.document.family, revision: r.revision, strip: r.strip, document: r.document };
+  const read = readRevision(r);
+  if ('message' in read) throw new ServiceError(409, `revision ${r.revision} of ${record.name} cannot be read: ${read.message}`);
+  return {
+    id,
+    name: read.look.name,
+    family: read.look.family,
+    revision: r.revision,
+    newest: record.revision,
+    strip: r.strip,
+    document: read.look,
+  };
 }
 
 /** Puts a new look on the shelf as revision 1. */
-export async function createLook(document: unknown): Promise<LookSummary> {
-  const look = checked(document);
-  return store(await LookRecord.create({ name: look.name, family: look.family, revision: 1 }), look);
+export async function createLook(document: unknown): Promise<ShelfLook> {
+  const look = checked(document),
+    strip = await stripOf(look);
+  const record = await together(async (transaction) => {
+    const r = await LookRecord.create({ name: look.name, family: look.family, revision: 1 }, { transaction });
+    await LookRevision.create({ lookId: r.id, revision: 1, document: look, strip }, { transaction });
+    return r;
+  });
+  tellNews({ kind: 'looks' });
+  return { id: record.id, name: look.name, family: look.family, revision: 1, newest: 1, strip, document: look };
 }
 
-/** Saves the next revision of a look; earlier ones stay. */
-export async function saveRevision(id: number, document: unknown): Promise<LookSummary> {
+/** Saves the next revision of a look; earlier ones stay. Refused when it was made `from` a revision that is not the newest. */
+export async function saveRevision(id: number, document: unknown, from: number | null): Promise<ShelfLook> {
   const look = checked(document),
-    record = found(await LookRecord.findByPk(id), 'this look');
-  await record.update({ name: look.name, family: look.family, revision: record.revision + 1 });
-  return store(record, look);
+    strip = await stripOf(look);
+  const record = await together(async (transaction) => {
+    const r = found(await LookRecord.findByPk(id, { transaction }), 'this look');
+    if (from !== null && from !== r.revision)
+      throw new ServiceError(409, `${r.name} is at revision ${r.revision}, and this was made from revision ${from}`);
+    await r.update({ name: look.name, family: look.family, revision: r.revision + 1 }, { transaction });
+    await LookRevision.create({ lookId: id, revision: r.revision, document: look, strip }, { transaction });
+    return r;
+  });
+  tellNews({ kind: 'looks' });
+  return { id, name: look.name, family: look.family, revision: record.revision, newest: record.revision, strip, document: look };
 }
 
 export async function revisionsOf(id: number): Promise<{ revision: number; createdAt: Date; strip: string[] }[]> {
-  return (await LookRevision.findAll({ where: { lookId: id }, order: [['revision', 'DESC']] })).map((r) => ({
-    revision: r.revision,
-    createdAt: r.createdAt,
-    strip: r.strip,
-  }));
+  found(await LookRecord.findByPk(id, { paranoid: false, attributes: ['id'] }), 'this look');
+  return (
+    await LookRevision.findAll({ where: { lookId: id }, attributes: ['revision', 'createdAt', 'strip'], order: [['revision', 'DESC']] })
+  ).map(({ revision, createdAt, strip }) => ({ revision, createdAt, strip }));
 }
 
-/** Takes a look off the shelf; refused while a shoot wears it. */
-export async function deleteLook(id: number): Promise<void> {
-  const record = found(await LookRecord.findByPk(id), 'this look');
-  const worn = await Shoot.findOne({ where: { lookId: id } });
-  if (worn) throw new ServiceError(409, `${record.name} is worn by the shoot “${worn.name}”; give that another look first`);
-  await record.destroy();
+/** Takes a look off the shelf, to the trash, with its draft; refused while a shoot wears it. */
+export async function takeOutLook(id: number): Promise<void> {
+  await together(async (transaction) => {
+    const record = found(await LookRecord.findByPk(id, { transaction }), 'this look'),
+      worn = await Shoot.findOne({ where: { lookId: id }, transaction });
+    if (worn) throw new ServiceError(409, `${record.name} is worn by the shoot “${worn.name}”; give that another look first`);
+    await record.destroy({ transaction });
+    await Draft.destroy({ where: { lookId: id }, transaction });
+  });
+  tellNews({ kind: 'looks' });
+  tellNews({ kind: 'drafts' });
+  tellNews({ kind: 'trash' });
 }

@@ -9,6 +9,7 @@ import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import Joi from 'joi';
 import { GroundworkPreset } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
+import { tellNews } from './news.ts';
 
 /** Parts of groundwork under a name, for one camera (or any) and a range of ISO. */
 export interface PresetWish {
@@ -54,14 +55,17 @@ export const listPresets = async (): Promise<object[]> =>
     })
   ).map(view);
 export async function createPreset(body: unknown): Promise<object> {
-  const { error, value } = schema.validate(body);
+  const { error, value } = schema.required().validate(body);
   if (error) throw new ServiceError(400, error.message);
   const read = validateGroundwork((value as PresetWish).groundwork);
   if ('message' in read) throw new ServiceError(400, read.message);
   return view(await GroundworkPreset.create({ ...(value as PresetWish), groundwork: read.groundwork }));
 }
-export async function deletePreset(id: number): Promise<void> {
+/** Takes a preset out, to the trash. */
+export async function takeOutPreset(id: number): Promise<void> {
   await found(await GroundworkPreset.findByPk(id), 'this preset').destroy();
+  tellNews({ kind: 'presets' });
+  tellNews({ kind: 'trash' });
 }
 
 /** What the automatic presets give a new frame of a camera and ISO; the more particular ones last. Null when none fits. */

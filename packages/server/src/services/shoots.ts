@@ -1,52 +1,58 @@
+import { Op, fn, col } from 'sequelize';
 import { mostDifferent } from '@dyepot/core/src/plate/survey.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
-import { Frame, Job, Shoot } from '../db/models.ts';
+import { together } from '../db/database.ts';
+import { Frame, Job, LookRecord, Shoot } from '../db/models.ts';
+import type { Jobs } from '../jobs/jobs.ts';
 import { found, ServiceError } from './errors.ts';
-import { frameView } from './frames.ts';
+import { frameView, isThere } from './frameView.ts';
 import { lookAt } from './looks.ts';
+import { tellNews } from './news.ts';
 
 /** Lists shoots with what their cards show. */
 export async function listShoots(): Promise<object[]> {
   const shoots = await Shoot.findAll({ order: [['createdAt', 'DESC']] });
-  return Promise.all(
-    shoots.map(async (s) => {
-      const frames = await Frame.findAll({ where: { shootId: s.id }, attributes: ['id', 'light'], order: [['name', 'ASC']] });
-      const lights = [...new Set(frames.map((f) => f.light))];
-      return {
-        id: s.id,
-        name: s.name,
-        lookId: s.lookId,
-        lookRevision: s.lookRevision,
-        createdAt: s.createdAt,
-        frameCount: frames.length,
-        lights,
-        cover: lights.slice(0, 4).map((l) => frames.find((f) => f.light === l)!.id),
-      };
-    }),
-  );
+  const lights = (await Frame.findAll({
+    attributes: ['shootId', 'light', [fn('COUNT', col('id')), 'n'], [fn('MIN', col('id')), 'first'], [fn('MIN', col('name')), 'name']],
+    group: ['shootId', 'light'],
+    order: [[col('name'), 'ASC']],
+    raw: true,
+  })) as unknown as { shootId: number; light: string; n: number; first: number }[];
+  return shoots.map((s) => {
+    const own = lights.filter((l) => l.shootId === s.id);
+    return {
+      id: s.id,
+      name: s.name,
+      lookId: s.lookId,
+      lookRevision: s.lookRevision,
+      createdAt: s.createdAt,
+      frameCount: own.reduce((n, l) => n + l.n, 0),
+      lights: own.map((l) => l.light),
+      cover: own.slice(0, 4).map((l) => l.first),
+    };
+  });
 }
+
+const byName: [string, string][] = [
+  ['name', 'ASC'],
+  ['id', 'ASC'],
+];
 
 /** A shoot with its frames, look and delivered count. */
 export async function shootView(id: number): Promise<object> {
   const shoot = found(await Shoot.findByPk(id), 'this shoot');
-  const frames = await Frame.findAll({
-    where: { shootId: id },
-    order: [
-      ['name', 'ASC'],
-      ['id', 'ASC'],
-    ],
-  });
+  const frames = await Frame.findAll({ where: { shootId: id }, attributes: { exclude: ['survey'] }, order: byName });
+  const missing = await Promise.all(frames.map(async (f) => !(await isThere(f.path))));
   const deliveries = await Job.count({ where: { shootId: id, kind: 'delivery', state: 'done' } });
   const lead = frames.find((f) => f.id === shoot.leadFrameId) ?? frames[0];
-  const look = shoot.lookId ? await lookAt(shoot.lookId, shoot.lookRevision ?? undefined).catch(() => null) : null;
   return {
     id,
     name: shoot.name,
     rendition: shoot.rendition,
     leadFrameId: lead?.id ?? null,
-    frames: frames.map(frameView),
+    frames: frames.map((f, i) => frameView(f, missing[i]!)),
     deliveries,
-    look: look && { id: look.id, name: look.name, revision: look.revision, strip: look.strip },
+    look: await wornBy(shoot),
     witnessIds: lead
       ? mostDifferent(
           lead,
@@ -56,26 +62,71 @@ export async function shootView(id: number): Promise<object> {
       : [],
   };
 }
+/** The look a shoot wears, and whether there is a newer revision of it; null for none. */
+async function wornBy(shoot: Shoot): Promise<object | null> {
+  if (!shoot.lookId) return null;
+  try {
+    const { id, name, revision, newest, strip } = await lookAt(shoot.lookId, shoot.lookRevision ?? undefined);
+    return { id, name, revision, newest, strip, broken: null };
+  } catch (error) {
+    const record = await LookRecord.findByPk(shoot.lookId, { paranoid: false });
+    return {
+      id: shoot.lookId,
+      name: record?.name ?? 'a look that is gone',
+      revision: shoot.lookRevision,
+      newest: record?.revision ?? shoot.lookRevision,
+      strip: [],
+      broken: error instanceof Error ? error.message : '',
+    };
+  }
+}
 
 export async function createShoot(name: string): Promise<Shoot> {
-  return Shoot.create({ name, leadFrameId: null, lookId: null, lookRevision: null });
+  const shoot = await Shoot.create({ name, leadFrameId: null, lookId: null, lookRevision: null });
+  tellNews({ kind: 'shoots' });
+  return shoot;
 }
 
 export async function updateShoot(id: number, change: { name?: string; leadFrameId?: number; rendition?: Rendition }): Promise<void> {
   const shoot = found(await Shoot.findByPk(id), 'this shoot');
-  if (change.leadFrameId !== undefined && !(await Frame.findOne({ where: { id: change.leadFrameId, shootId: id } })))
+  if (change.leadFrameId !== undefined && !(await Frame.findOne({ where: { id: change.leadFrameId, shootId: id }, attributes: ['id'] })))
     throw new ServiceError(400, 'that frame is not in this shoot');
   await shoot.update(change);
+  tellNews({ kind: 'shoot', id });
 }
 
 /** The whole shoot wears a look at a revision (null takes it off). */
 export async function applyLook(id: number, lookId: number | null, revision: number | null): Promise<void> {
   const shoot = found(await Shoot.findByPk(id), 'this shoot');
   const look = lookId === null ? null : await lookAt(lookId, revision ?? undefined);
+  if (look && !(await LookRecord.findByPk(look.id, { attributes: ['id'] })))
+    throw new ServiceError(409, `${look.name} is in the trash: put it back on the shelf first`);
   await shoot.update({ lookId: look?.id ?? null, lookRevision: look?.revision ?? null });
+  tellNews({ kind: 'shoot', id });
 }
 
-/** Removes a shoot and what Dyepot knows of its frames; raw files stay. */
-export async function deleteShoot(id: number): Promise<void> {
-  await found(await Shoot.findByPk(id), 'this shoot').destroy();
+/** Takes a shoot out, to the trash, with all that was done to its frames; what runs for it is stopped. Raw files stay. */
+export async function takeOutShoot(id: number, jobs: Jobs): Promise<void> {
+  const shoot = found(await Shoot.findByPk(id), 'this shoot');
+  await jobs.stopAllOf(id);
+  await shoot.destroy();
+  tellNews({ kind: 'shoots' });
+  tellNews({ kind: 'trash' });
+}
+
+/** Takes frames out of their shoot, to the trash, with their groundwork. */
+export async function takeOutFrames(ids: readonly number[]): Promise<void> {
+  const shoots = await together(async (transaction) => {
+    const frames = await Frame.findAll({ where: { id: { [Op.in]: [...ids] } }, attributes: ['id', 'shootId'], transaction });
+    if (frames.length === 0) found(null, 'this frame');
+    await Frame.destroy({ where: { id: { [Op.in]: frames.map((f) => f.id) } }, transaction });
+    return new Set(frames.map((f) => f.shootId));
+  });
+  for (const id of shoots) tellNews({ kind: 'shoot', id });
+  tellNews({ kind: 'trash' });
+}
+
+/** That a shoot is there; a 404 otherwise. */
+export async function shootThere(id: number): Promise<void> {
+  found(await Shoot.findByPk(id, { attributes: ['id'] }), 'this shoot');
 }

@@ -1,15 +1,17 @@
 import { createWriteStream } from 'node:fs';
-import { mkdir, readFile, rm } from 'node:fs/promises';
+import { readFile, rm } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { basename, join } from 'node:path';
-import type { Readable } from 'node:stream';
+import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import { dataPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
 import type { BakeFormat, Baked } from '../work/bakeFile.ts';
+import { makeFolder, writingError } from '../work/files.ts';
 import { ServiceError } from './errors.ts';
+import { tooLarge } from './uploads.ts';
 
 const largest = 300e6,
   mostWaiting = 8;
@@ -23,17 +25,20 @@ const waiting = new Map<string, Given>();
 async function receive(body: Readable, name: string): Promise<Given> {
   const folder = dataPath('uploads', `table-${randomUUID()}`),
     path = join(folder, 'file');
-  await mkdir(folder, { recursive: true });
+  makeFolder(folder);
   let size = 0;
-  body.on('data', (chunk: Buffer) => {
-    size += chunk.length;
-    if (size > largest) body.destroy(new ServiceError(413, `${name} is larger than ${largest / 1e6} MB`));
+  const within = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      size += chunk.length;
+      if (size > largest) done(tooLarge(name, largest));
+      else done(null, chunk);
+    },
   });
   try {
-    await pipeline(body, createWriteStream(path));
+    await pipeline(body, within, createWriteStream(path));
   } catch (error) {
     await rm(folder, { recursive: true, force: true });
-    throw error;
+    throw writingError(error, path);
   }
   return { path, name: basename(name.replaceAll('\\', '/')).slice(0, 200) };
 }

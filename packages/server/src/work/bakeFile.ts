@@ -10,7 +10,7 @@ import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { Kernels } from '@dyepot/core/src/render/kernels.ts';
 import { applyCdl } from '@dyepot/core/src/steps/cdl/index.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
-import { PlainError } from '../decode/decode.ts';
+import { PlainError } from '../plainError.ts';
 import { applyClf } from '@dyepot/core/src/formats/clfApply.ts';
 
 const cdlFormats = ['cc', 'ccc', 'cdl'] as const;

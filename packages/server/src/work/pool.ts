@@ -1,6 +1,8 @@
+import { basename } from 'node:path';
 import { Piscina } from 'piscina';
-import { PlainError } from '../decode/decode.ts';
+import { PlainError } from '../plainError.ts';
 import { distFile } from '../places.ts';
+import { FullDisk } from './files.ts';
 import type * as Tasks from './tasks.ts';
 
 /** The names of what a render worker does. */
@@ -18,21 +20,69 @@ export type TaskName =
 type Answer<N extends TaskName> = Awaited<ReturnType<(typeof Tasks)[N]>>;
 
 export interface RenderPool {
-  run<N extends TaskName>(name: N, task: Parameters<(typeof Tasks)[N]>[0]): Promise<Answer<N>>;
+  /** Runs a task in a worker; `signal` ends it and its worker. Errors meant for people come back as PlainError. */
+  run<N extends TaskName>(name: N, task: Parameters<(typeof Tasks)[N]>[0], signal?: AbortSignal): Promise<Answer<N>>;
   close(): Promise<void>;
 }
+/** What a worker sends back. */
+export type Sent = { value: unknown } | { plain: string; full: boolean };
 
-/** Worker threads that decode, render and write. Errors meant for people come back as PlainError. */
-export function openPool(threads = 2): RenderPool {
-  const pool = new Piscina({ filename: distFile('render-worker.mjs'), minThreads: threads, maxThreads: threads, idleTimeout: 60000 });
+/** How long a task may show no progress, in milliseconds: several times the longest stage of a 150-megapixel frame. */
+const usualPatience = 180_000;
+
+/** What a task is about, for a sentence. */
+const aboutOf = (task: object): string => {
+  const { path, name, file } = task as Record<string, unknown>;
+  const known = [name, path, file].find((v): v is string => typeof v === 'string');
+  return known ? basename(known) : 'a picture';
+};
+
+/** Worker threads that decode, render and write. A worker that shows no progress for too long is ended and replaced. */
+export function openPool({
+  threads = 2,
+  filename = distFile('render-worker.mjs'),
+  patience = Number(process.env['DYEPOT_PATIENCE_MS']) || usualPatience,
+}: { threads?: number; filename?: string; patience?: number } = {}): RenderPool {
+  const pool = new Piscina({ filename, minThreads: threads, maxThreads: threads, idleTimeout: 60000 });
   let closing = false;
   return {
-    async run(name, task) {
-      const answer = (await pool.run({ name, task }).catch((error: unknown) => {
-        throw closing ? new PlainError('Dyepot is being closed') : error;
-      })) as { value: never } | { plain: string };
-      if ('plain' in answer) throw new PlainError(answer.plain);
-      return answer.value;
+    async run<N extends TaskName>(name: N, task: Parameters<(typeof Tasks)[N]>[0], signal?: AbortSignal): Promise<Answer<N>> {
+      const shared = new SharedArrayBuffer(4),
+        pulse = new Int32Array(shared),
+        giveUp = new AbortController();
+      let seen = 0,
+        since = performance.now(),
+        stuck = false;
+      const watch = setInterval(
+        () => {
+          const now = Atomics.load(pulse, 0);
+          // nought: it has not begun, and only waits for a worker
+          if (now !== seen || now === 0) {
+            seen = now;
+            since = performance.now();
+          } else if (performance.now() - since > patience) {
+            stuck = true;
+            giveUp.abort();
+          }
+        },
+        Math.min(1000, patience / 4),
+      );
+      const stop = (): void => giveUp.abort();
+      signal?.addEventListener('abort', stop);
+      if (signal?.aborted) stop();
+      try {
+        const sent = (await pool.run({ name, task, pulse: shared }, { signal: giveUp.signal })) as Sent;
+        if ('plain' in sent) throw sent.full ? new FullDisk(sent.plain) : new PlainError(sent.plain);
+        return sent.value as Answer<N>;
+      } catch (error) {
+        if (closing) throw new PlainError('Dyepot is being closed');
+        if (stuck) throw new PlainError(`${aboutOf(task)} made no progress for ${Math.round(patience / 1000)} s and was given up`);
+        if (signal?.aborted) throw new PlainError('stopped');
+        throw error;
+      } finally {
+        clearInterval(watch);
+        signal?.removeEventListener('abort', stop);
+      }
     },
     close() {
       closing = true;

@@ -6,7 +6,7 @@ import { readCube } from '@dyepot/core/src/formats/cube.ts';
 import { readHald } from '@dyepot/core/src/formats/hald.ts';
 import { applyTable, table3d, type Rgb, type Table } from '@dyepot/core/src/formats/table.ts';
 import { applyCdl } from '@dyepot/core/src/steps/cdl/index.ts';
-import { PlainError } from '../decode/decode.ts';
+import { PlainError } from '../plainError.ts';
 import { applyClf } from '@dyepot/core/src/formats/clfApply.ts';
 
 /** What stands in a table file: the exact function, and a table of it with what was lost in making one. */
@@ -45,6 +45,14 @@ export async function readPixels(
 
 /** Reads a Cube LUT, Hald image, CDL or CLF by its name's ending. Throws PlainError naming the file and what is wrong. */
 export async function readTableFile(bytes: Uint8Array, path: string): Promise<TableFile> {
+  try {
+    return await readByEnding(bytes, path);
+  } catch (error) {
+    if (error instanceof PlainError) throw error;
+    throw new PlainError(`${basename(path)}: ${error instanceof Error ? error.message : 'it cannot be read'}`);
+  }
+}
+async function readByEnding(bytes: Uint8Array, path: string): Promise<TableFile> {
   const name = basename(path),
     ending = extname(path).toLowerCase(),
     title = basename(path, extname(path));

@@ -6,7 +6,7 @@ import { storeTable, type StoredTable } from '@dyepot/core/src/formats/table.ts'
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import type { NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
-import { PlainError } from '../decode/decode.ts';
+import { PlainError } from '../plainError.ts';
 import { forLook, readPixels, readTableFile } from './tableFile.ts';
 import { bakeFile, type BakeFormat, type Baked } from './bakeFile.ts';
 import { makeFolder, writeWhole } from './files.ts';

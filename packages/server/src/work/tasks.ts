@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import { createReadStream, existsSync, mkdirSync } from 'node:fs';
-import { open } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
+import { existsSync } from 'node:fs';
+import { open, rm, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { temperatureOf } from '@dyepot/core/src/colour/temperature.ts';
 import { neutralToXy } from '@dyepot/core/src/colour/cameraProfile.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
@@ -14,25 +14,21 @@ import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render, type Form } from '@dyepot/core/src/render/render.ts';
-import { decodeRaw, PlainError } from '../decode/decode.ts';
+import { decodeRaw } from '../decode/decode.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
-import { levelFile, makeFolder, writeWhole } from './files.ts';
+import { contentHash, levelFile, makeFolder, writeWhole, writingError } from './files.ts';
 import { kernels } from './ownKernels.ts';
+import { beat } from './pulse.ts';
 
 export { readLensShelf } from './lensShelf.ts';
 export { bake, fitPair, readTable } from './tableTasks.ts';
 
-/** SHA-256 of a file's bytes, as hexadecimal. */
-export async function contentHash(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
-  return hash.digest('hex');
-}
 export const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** Decodes a raw; its noise is measured where it is asked for. */
 async function decodePlate(path: string, noisy: boolean): Promise<{ facts: RawFacts; plate: Plate }> {
   const { facts, raw } = await decodeRaw(path);
+  beat();
   return { facts: noisy ? { ...facts, noise: estimateNoise(raw, facts) } : facts, plate: makePlate(await kernels(), raw, facts) };
 }
 
@@ -52,11 +48,12 @@ export async function importRaw({ path, plates }: { path: string; plates: string
   // the file is summed up while another thread decodes it
   const [hash, { facts, plate }] = await Promise.all([contentHash(path), decodePlate(path, true)]);
   const folder = join(plates, hash);
-  mkdirSync(folder, { recursive: true });
+  makeFolder(folder);
   let level = plate;
   // each level goes to disk while the next is made; what goes wrong there is met at the end
   const written: Promise<void>[] = [];
   for (let i = 0; i < plateLevels; i++) {
+    beat();
     if (i > 0) level = halvePlate(await kernels(), level);
     // a full level is kept only where it is small; a larger one is made again when asked for
     if (i === 0 && plate.width * plate.height >= 4e6) continue;
@@ -74,7 +71,7 @@ export async function importRaw({ path, plates }: { path: string; plates: string
 export async function ensureFullLevel({ path, folder }: { path: string; folder: string }): Promise<void> {
   if (existsSync(levelFile(folder, 0))) return;
   const { plate } = await decodePlate(path, false);
-  mkdirSync(folder, { recursive: true });
+  makeFolder(folder);
   await writeWhole(levelFile(folder, 0), new Uint8Array(plate.data.buffer));
 }
 
@@ -215,12 +212,14 @@ async function renderFull(
     frame = drawn(decoded, facts);
   const p = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame }, space),
     guided = guideDrawing(groundwork, frame);
+  beat();
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
   const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded),
     { width, height } = plate,
     depth = depthFor(width, height);
+  beat();
   const bytes = render(k, p, plate, { x: 0, y: 0, ...about }, depth === 8 ? 'rgb8' : 'rgb16');
   return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height, facts };
 }
@@ -231,18 +230,31 @@ export interface DeliverTask {
   look: Look | null;
   groundwork: Groundwork | null;
   settings: FileSettings;
-  out: string;
+  /** where the finished file waits for its name */
+  waiting: string;
 }
 
-/** Renders a raw file at full size and writes the finished file. */
-export async function deliver(t: DeliverTask): Promise<{ width: number; height: number; bytes: number }> {
+/** Renders a raw file at full size and writes the finished file where it waits for its name. */
+export async function deliver(
+  t: DeliverTask,
+): Promise<{ width: number; height: number; bytes: number; sha256: string; doubt: string | null }> {
+  makeFolder(dirname(t.waiting));
   const { pixels, width, height, facts } = await renderFull(t.path, t.hash, t.look, t.groundwork, t.settings.space, (w, h) =>
     renderDepth(t.settings, w, h),
   );
+  beat();
   const file = await encodeFile(pixels, width, height, t.settings, facts);
-  makeFolder(dirname(t.out));
-  if (process.env['DYEPOT_SIMULATE_FULL_DISK'] === '1')
-    throw new PlainError(`the disk is full: ${basename(t.out)} could not be written to ${dirname(t.out)}`);
-  await writeWhole(t.out, file);
-  return { ...writtenSize(width, height, t.settings.size), bytes: file.length };
+  beat();
+  try {
+    await writeFile(t.waiting, file);
+  } catch (error) {
+    await rm(t.waiting, { force: true }).catch(() => {});
+    throw writingError(error, t.waiting);
+  }
+  return {
+    ...writtenSize(width, height, t.settings.size),
+    bytes: file.length,
+    sha256: createHash('sha256').update(file).digest('hex'),
+    doubt: facts.doubt ?? null,
+  };
 }

@@ -1,13 +1,22 @@
-import { PlainError } from '../decode/decode.ts';
-import type { TaskName } from './pool.ts';
+import { PlainError } from '../plainError.ts';
+import { FullDisk } from './files.ts';
+import type { Sent, TaskName } from './pool.ts';
+import { feel } from './pulse.ts';
 import * as tasks from './tasks.ts';
 
+interface Asked {
+  name: TaskName;
+  task: never;
+  pulse: SharedArrayBuffer;
+}
+
 /** Runs one task in a render worker. A plain error is returned as a value, since classes do not cross threads. */
-export default async function work({ name, task }: { name: TaskName; task: never }): Promise<{ value: unknown } | { plain: string }> {
+export default async function work({ name, task, pulse }: Asked): Promise<Sent> {
+  feel(pulse);
   try {
     return { value: await tasks[name](task) };
   } catch (error) {
-    if (error instanceof PlainError) return { plain: error.message };
+    if (error instanceof PlainError) return { plain: error.message, full: error instanceof FullDisk };
     throw error;
   }
 }

@@ -1,9 +1,8 @@
-import { emptyLook, stepsOf, type Look } from '@dyepot/core';
-import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { stepsOf, type Look } from '@dyepot/core';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { useShortcut } from '../kit/useShortcut.ts';
 import { useSearchParams } from 'react-router';
-import { messageOf, useCreateLookMutation, useLooksQuery, useShootQuery, useShootsQuery } from '../api.ts';
-import { complain, tell } from '../kit/notices.tsx';
+import { messageOf, useShootQuery, useShootsQuery } from '../api.ts';
 import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
@@ -11,59 +10,54 @@ import { Darkroom } from '../view/darkroom.ts';
 import { FrameView } from '../view/FrameView.tsx';
 import type { ViewState } from '../view/layout.ts';
 import { useReadoutSignal } from '../view/readoutSignal.ts';
-import { keys, ViewTools } from '../view/ViewTools.tsx';
-import { BakeSheet } from './BakeSheet.tsx';
+import { ViewTools } from '../view/ViewTools.tsx';
 import { act } from './benchSlice.ts';
 import { Chain } from './Chain.tsx';
-import { NameLook } from './NameLook.tsx';
+import { DraftChoice } from './DraftChoice.tsx';
+import { useOpening } from './useOpening.ts';
+import { useSavingLook } from './useSavingLook.tsx';
 import { Tray } from './Tray.tsx';
 import { usePictureTools } from './usePictureTools.ts';
 import { Witnesses } from './Witnesses.tsx';
 import { BenchBar } from './BenchBar.tsx';
 
-/** Opens what the address asks for (?shoot, ?look, ?frame), once; otherwise the bench stands as it was left. */
-function useOpening(): number | null {
-  const dispatch = useAppDispatch(),
-    [search, setSearch] = useSearchParams(),
-    { data: looks } = useLooksQuery(),
-    { data: shoots } = useShootsQuery(),
-    kept = useAppSelector((s) => s.bench.shootId);
-  const asked = search.get('shoot') ?? search.get('look');
-  useEffect(() => {
-    if (!asked || !looks) return;
-    const shoot = search.get('shoot'),
-      frame = search.get('frame'),
-      lookId = search.get('look');
-    if (shoot) dispatch(act.shootOpened({ shootId: Number(shoot), leadId: frame ? Number(frame) : null }));
-    if (lookId === 'new') dispatch(act.lookOpened({ lookId: null, revision: null, look: emptyLook('New look') }));
-    else if (lookId) {
-      const look = looks.find((l) => l.id === Number(lookId));
-      if (look) dispatch(act.lookOpened({ lookId: look.id, revision: look.revision, look: look.document }));
-    }
-    setSearch({}, { replace: true });
-  }, [asked, looks, dispatch, search, setSearch]);
-  if (asked) return null;
-  return shoots?.some((s) => s.id === kept) ? kept : (shoots?.[0]?.id ?? null);
-}
-
 export default function BenchScreen(): React.JSX.Element {
-  const shootId = useOpening(),
+  const { opening, choose } = useOpening(),
+    kept = useAppSelector((s) => s.bench.shootId),
     { data: shoots, error } = useShootsQuery(),
-    { data: shoot } = useShootQuery(shootId ?? 0, { skip: shootId === null });
-  if (error) return <QuietPage title="The bench cannot be set up" words={messageOf(error)} />;
+    asked = useSearchParams()[0].get('shoot'),
+    // a shoot the address names is shown or said to be gone; one merely remembered gives way to another
+    shootId = asked !== null || shoots?.some((s) => s.id === kept) ? kept : (shoots?.[0]?.id ?? null),
+    { data: shoot, error: shootError } = useShootQuery(shootId ?? 0, { skip: shootId === null });
   if (shoots?.length === 0)
     return (
       <QuietPage
+        page="Bench"
         title="Nothing on the bench yet"
         words="A look is designed on real frames. Bring in a shoot first."
         way={{ to: '/shoots', words: 'Go to Shoots' }}
       />
     );
-  if (!shoot) return <WaitingPage words="Laying out the frames…" />;
+  if (opening.state === 'failed')
+    return (
+      <QuietPage
+        page="Bench"
+        title="This look cannot be laid on the bench"
+        words={opening.message}
+        way={{ to: '/shelf', words: 'Go to the Shelf' }}
+      />
+    );
+  if (opening.state === 'choosing') return <DraftChoice choice={opening.choice} onChosen={choose} />;
+  const failed = error ?? shootError;
+  if (!shoot && failed)
+    return (
+      <QuietPage page="Bench" title="The bench cannot be set up" words={messageOf(failed)} way={{ to: '/shoots', words: 'Go to Shoots' }} />
+    );
+  if (!shoot || opening.state === 'opening') return <WaitingPage page="Bench" words="Laying out the frames…" />;
   if (shoot.frames.length === 0)
     return (
       <QuietPage
-        name={shoot.name}
+        page="Bench"
         title="This shoot has no frames"
         words="Bring in raw files, then come back to the bench."
         way={{ to: `/shoots/${shoot.id}`, words: 'Open the shoot' }}
@@ -76,6 +70,8 @@ const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.Componen
   before === 'ground'
     ? { look: null, ground: lead.groundwork, words: 'groundwork only' }
     : { look: null, ground: null, words: 'as decoded' };
+
+const BakeSheet = lazy(() => import('./BakeSheet.tsx').then((m) => ({ default: m.BakeSheet })));
 
 const restMs = 240,
   shapeOf = (look: Look): string =>
@@ -110,8 +106,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       d.close();
     };
   }, []);
-  const [naming, setNaming] = useState<'new' | 'copy' | null>(null),
-    [baking, setBaking] = useState(false),
+  const [baking, setBaking] = useState(false),
     bake = useCallback(() => setBaking(true), []),
     onView = useCallback(
       (change: Partial<ViewState>): void => {
@@ -119,28 +114,17 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       },
       [dispatch],
     ),
-    [createLook] = useCreateLookMutation();
+    saving = useSavingLook(shoot);
   const lead = shoot.frames.find((f) => f.id === leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
   useEffect(() => {
     dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id }));
   }, [dispatch, shoot.id, lead.id]);
 
-  const saveAs = async (name: string, family: string, notes: string): Promise<void> => {
-    try {
-      const saved = await createLook({ ...newest, name, family, notes }).unwrap();
-      dispatch(act.lookDescribed({ name, family, notes }));
-      dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, name }));
-      setNaming(null);
-      tell(`${name} is on the shelf`);
-    } catch (error) {
-      complain(messageOf(error));
-    }
-  };
   const tools = usePictureTools(newest, selected, lead),
     { shown, passing, onPick, onPull } = tools;
-  useHotkeys('escape', () => tools.onTool('off'));
-  useHotkeys('mod+z', () => dispatch(act.undone()), { ...keys, preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', () => dispatch(act.redone()), { ...keys, preventDefault: true });
+  useShortcut('escape', () => tools.onTool('off'));
+  useShortcut('mod+z', () => dispatch(act.undone()), { preventDefault: true });
+  useShortcut('mod+shift+z, mod+y', () => dispatch(act.redone()), { preventDefault: true });
   const table = useMemo(
     () =>
       darkroom && (
@@ -192,19 +176,18 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const chain = useMemo(() => <Chain look={look} selected={selected} />, [look, selected]);
   return (
     <div className="bench">
-      <BenchBar shoot={shoot} onName={setNaming} onBake={bake} />
-      {table}
-      {witnesses}
-      <Tray look={newest} selected={selected} signal={signal} tools={tools} />
-      {chain}
-      {baking && <BakeSheet look={newest} onClose={() => setBaking(false)} />}
-      {naming && (
-        <NameLook
-          look={newest}
-          title={naming === 'new' ? 'Put this look on the shelf' : 'Save as another look'}
-          onClose={() => setNaming(null)}
-          onSave={(name, family, notes) => void saveAs(name, family, notes)}
-        />
+      <BenchBar shoot={shoot} saving={saving.hand} onBake={bake} />
+      <main id="main" tabIndex={-1} className="pass-through">
+        {table}
+        {witnesses}
+        <Tray look={newest} selected={selected} signal={signal} tools={tools} />
+        {chain}
+      </main>
+      {saving.sheet}
+      {baking && (
+        <Suspense>
+          <BakeSheet look={newest} onClose={() => setBaking(false)} />
+        </Suspense>
       )}
     </div>
   );

@@ -2,10 +2,12 @@ import { stepKinds, type Lane, type Look, type LookStep } from '@dyepot/core';
 import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Menu, Portal } from '@chakra-ui/react';
+import { Menu } from '@chakra-ui/react';
+import { MenuList } from '../kit/MenuList.tsx';
 import { Copy, Ellipsis, Eye, EyeOff, Pencil, Trash2 } from 'lucide-react';
-import { memo, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch } from '../store.ts';
+import { Rove } from '../kit/Rove.tsx';
 import { StepDrawing } from '../kit/StepDrawing.tsx';
 import { act, nameOf } from './benchSlice.ts';
 import { Palette } from './Palette.tsx';
@@ -21,16 +23,34 @@ interface ChipProps {
 const Chip = memo(function Chip({ step, lane, index, count, selected }: ChipProps): React.JSX.Element {
   const dispatch = useAppDispatch(),
     [naming, setNaming] = useState<string | null>(null);
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
+  const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({
     id: step.id,
     disabled: lane === 'stock' || naming !== null,
   });
   const move = (to: number): void => {
     if (lane !== 'stock' && to >= 0 && to < count) dispatch(act.stepMoved({ lane, from: index, to }));
   };
+  const face = useRef<HTMLDivElement>(null),
+    back = useRef(false);
   const rename = (): void => {
-    if (naming !== null) dispatch(act.stepRenamed({ id: step.id, name: naming.trim() }));
+    if (naming !== null && naming.trim() !== nameOf(step)) dispatch(act.stepRenamed({ id: step.id, name: naming.trim() }));
+    leaveNaming();
+  };
+  const leaveNaming = (): void => {
+    back.current = true;
     setNaming(null);
+  };
+  // after naming, the focus is on the step again
+  useEffect(() => {
+    if (naming !== null || !back.current) return;
+    back.current = false;
+    if (document.activeElement === document.body) face.current?.focus();
+  }, [naming]);
+  const out = (): void => {
+    if (lane === 'stock') return;
+    dispatch(act.stepRemoved(step.id));
+    // the focus goes to what is selected now
+    setTimeout(() => document.querySelector<HTMLElement>('.chip.selected .chip-face')?.focus(), 0);
   };
   return (
     <div
@@ -39,34 +59,32 @@ const Chip = memo(function Chip({ step, lane, index, count, selected }: ChipProp
       style={{ transform: CSS.Translate.toString(transform), transition }}
     >
       <div
-        {...attributes}
         {...listeners}
-        aria-disabled={undefined}
+        ref={face}
         role="button"
-        tabIndex={0}
+        tabIndex={-1}
         className="chip-face"
+        aria-describedby="chip-keys"
+        title={`${nameOf(step)}: Space switches, F2 renames, Alt with arrows moves, Control D duplicates, Delete takes out`}
         aria-pressed={selected}
-        aria-label={`${nameOf(step)}, ${step.on ? `${Math.round(step.strength * 100)} %` : 'off'}`}
         onClick={() => dispatch(act.stepSelected(step.id))}
         onDoubleClick={() => setNaming(nameOf(step))}
         onKeyDown={(e) => {
           if (naming !== null) return;
-          if (e.key === 'Enter' || e.key === ' ') {
-            e.preventDefault();
-            dispatch(act.stepSelected(step.id));
-          } else if (e.key === 'Delete' || e.key === 'Backspace') {
-            e.preventDefault();
-            dispatch(act.stepRemoved(step.id));
-          } else if (e.altKey && e.key === 'ArrowLeft') {
-            e.preventDefault();
-            move(index - 1);
-          } else if (e.altKey && e.key === 'ArrowRight') {
-            e.preventDefault();
-            move(index + 1);
-          } else if (e.key === 'F2') {
-            e.preventDefault();
-            setNaming(nameOf(step));
-          }
+          const acts: Record<string, (() => void) | undefined> = {
+            Enter: () => dispatch(act.stepSelected(step.id)),
+            ' ': () => dispatch(act.stepSwitched(step.id)),
+            Delete: out,
+            Backspace: out,
+            F2: () => setNaming(nameOf(step)),
+            ...(e.altKey ? { ArrowLeft: () => move(index - 1), ArrowRight: () => move(index + 1) } : {}),
+            ...(e.ctrlKey || e.metaKey ? { d: () => dispatch(act.stepDuplicated(step.id)) } : {}),
+          };
+          const run = acts[e.key];
+          if (!run) return;
+          e.preventDefault();
+          e.stopPropagation();
+          run();
         }}
       >
         <StepDrawing step={step} />
@@ -86,7 +104,7 @@ const Chip = memo(function Chip({ step, lane, index, count, selected }: ChipProp
             onKeyDown={(e) => {
               e.stopPropagation();
               if (e.key === 'Enter') rename();
-              if (e.key === 'Escape') setNaming(null);
+              if (e.key === 'Escape') leaveNaming();
             }}
           />
         )}
@@ -95,6 +113,8 @@ const Chip = memo(function Chip({ step, lane, index, count, selected }: ChipProp
       <button
         type="button"
         className="chip-eye"
+        tabIndex={-1}
+        title={step.on ? 'Switch off (Space)' : 'Switch on (Space)'}
         aria-label={step.on ? `Switch ${nameOf(step)} off` : `Switch ${nameOf(step)} on`}
         aria-pressed={!step.on}
         onClick={() => dispatch(act.stepSwitched(step.id))}
@@ -107,33 +127,29 @@ const Chip = memo(function Chip({ step, lane, index, count, selected }: ChipProp
         onSelect={({ value }) => {
           if (value === 'rename') setTimeout(() => setNaming(nameOf(step)), 30);
           if (value === 'copy') dispatch(act.stepDuplicated(step.id));
-          if (value === 'remove') dispatch(act.stepRemoved(step.id));
+          if (value === 'out') out();
         }}
       >
         <Menu.Trigger asChild>
-          <button type="button" className="chip-more" aria-label={`More for ${nameOf(step)}`}>
+          <button type="button" className="chip-more" tabIndex={-1} title="More" aria-label={`More for ${nameOf(step)}`}>
             <Ellipsis size={14} />
           </button>
         </Menu.Trigger>
-        <Portal>
-          <Menu.Positioner>
-            <Menu.Content minW="150px" fontSize="13px">
-              <Menu.Item value="rename">
-                <Pencil size={13} /> Rename
+        <MenuList minW="150px">
+          <Menu.Item value="rename">
+            <Pencil size={13} /> Rename
+          </Menu.Item>
+          {lane !== 'stock' && (
+            <>
+              <Menu.Item value="copy">
+                <Copy size={13} /> Duplicate
               </Menu.Item>
-              {lane !== 'stock' && (
-                <>
-                  <Menu.Item value="copy">
-                    <Copy size={13} /> Duplicate
-                  </Menu.Item>
-                  <Menu.Item value="remove">
-                    <Trash2 size={13} /> Remove
-                  </Menu.Item>
-                </>
-              )}
-            </Menu.Content>
-          </Menu.Positioner>
-        </Portal>
+              <Menu.Item value="out">
+                <Trash2 size={13} /> Take out
+              </Menu.Item>
+            </>
+          )}
+        </MenuList>
       </Menu.Root>
     </div>
   );
@@ -161,9 +177,9 @@ const LaneStrip = memo(function LaneStrip({
     sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   return (
     <section className="lane" aria-label={`${title} lane`} style={{ minWidth: steps.length * leastChip + (lane === 'stock' ? 24 : 52) }}>
-      <h3>
+      <h2>
         {title} <small>{words}</small>
-      </h3>
+      </h2>
       <div className="lane-chips">
         <DndContext
           sensors={sensors}
@@ -193,10 +209,14 @@ const LaneStrip = memo(function LaneStrip({
 export function Chain({ look, selected }: { look: Look; selected: string }): React.JSX.Element {
   const stock = useMemo(() => [look.stock], [look.stock]);
   return (
-    <div className="chain" aria-label="Chain">
+    <Rove className="chain" role="group" aria-label="Chain" of=".chip-face, .lane-add" ways="line">
+      <span id="chip-keys" hidden>
+        Arrows go from step to step. Enter selects, Space switches off and on, F2 renames, Alt with an arrow moves, Control D duplicates,
+        Delete takes out.
+      </span>
       <LaneStrip lane="scene" title="Scene" words="the light itself" steps={look.scene} selected={selected} />
       <LaneStrip lane="stock" title="Stock" words="light to picture" steps={stock} selected={selected} />
       <LaneStrip lane="print" title="Print" words="finishing" steps={look.print} selected={selected} />
-    </div>
+    </Rove>
   );
 }

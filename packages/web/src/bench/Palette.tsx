@@ -1,6 +1,7 @@
 import type { Lane, StepKind } from '@dyepot/core';
 import { Popover, Portal } from '@chakra-ui/react';
 import { Plus } from 'lucide-react';
+import { menuPlace } from '../kit/MenuList.tsx';
 import { useState } from 'react';
 
 /** Kinds that answer to some words: those so named first, then those that serve such a need, then those so described. */
@@ -32,13 +33,13 @@ export function Palette({
   return (
     <Popover.Root open={open} onOpenChange={(e) => setOpen(e.open)} positioning={{ placement: 'top-start' }} lazyMount unmountOnExit>
       <Popover.Trigger asChild>
-        <button type="button" className="lane-add" aria-label={`Add a step to the ${lane} lane`}>
+        <button type="button" className="lane-add" aria-label={`Add a step to the ${lane} lane`} title={`Add a step to the ${lane} lane`}>
           <Plus size={16} />
         </button>
       </Popover.Trigger>
-      <Portal>
+      <Portal container={menuPlace}>
         <Popover.Positioner>
-          <Popover.Content width="300px" className="palette">
+          <Popover.Content width="300px" className="palette" aria-label={`Steps of the ${lane} lane`}>
             <input
               autoFocus
               placeholder="What should it do?"

@@ -18,6 +18,7 @@ import { act, nameOf } from './benchSlice.ts';
 import { fittings } from './fitting/index.ts';
 import { starts } from './fitting/starts.ts';
 import type { PictureTools } from './usePictureTools.ts';
+import { Rove } from '../kit/Rove.tsx';
 
 const strength = number('Strength', '%', 0, 200, 100, 1, 0);
 
@@ -52,13 +53,13 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
         </label>
       ))}
       {starts[step.kind] && (
-        <div className="starts" role="group" aria-label="Starting points">
+        <Rove className="starts" role="group" aria-label="Starting points">
           {starts[step.kind]!.map((s) => (
             <button key={s.name} type="button" onClick={() => setAll(s.values, s.name, '')}>
               {s.name}
             </button>
           ))}
-        </div>
+        </Rove>
       )}
     </>
   );

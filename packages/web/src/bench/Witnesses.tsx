@@ -1,7 +1,9 @@
 import { drawingOf, plateLevels, type Look } from '@dyepot/core';
-import { Menu, Portal } from '@chakra-ui/react';
+import { Menu } from '@chakra-ui/react';
+import { MenuList } from '../kit/MenuList.tsx';
 import { Plus, X } from 'lucide-react';
 import { memo, useRef } from 'react';
+import { Rove } from '../kit/Rove.tsx';
 import { useAppDispatch } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
@@ -45,16 +47,23 @@ function Witness({
         type="button"
         className="witness-picture"
         onClick={onLead}
-        title={`Make ${frame.name} the lead frame`}
+        aria-label={`Make ${frame.name} the lead frame`}
+        title={`Make ${frame.name} the lead frame (Enter); take it out (Delete)`}
+        onKeyDown={(e) => {
+          if (e.key !== 'Delete' && e.key !== 'Backspace') return;
+          e.preventDefault();
+          e.stopPropagation();
+          onRemove();
+        }}
         style={{ aspectRatio: `${frame.output.width} / ${frame.output.height}` }}
       >
         <canvas ref={canvas} data-testid="witness" />
         {message && <span>{message}</span>}
       </button>
       <div className="witness-line">
-        <span>{frame.name}</span>
+        <span title={frame.name}>{frame.name}</span>
         <small title={frame.light}>{frame.light}</small>
-        <button type="button" aria-label={`Take ${frame.name} from the witnesses`} onClick={onRemove}>
+        <button type="button" tabIndex={-1} aria-label={`Take out ${frame.name}`} title={`Take out ${frame.name}`} onClick={onRemove}>
           <X size={12} />
         </button>
       </div>
@@ -73,20 +82,16 @@ const AddWitness = memo(function AddWitness({ shownIds, others }: { shownIds: st
           <Plus size={14} /> Add a witness
         </button>
       </Menu.Trigger>
-      <Portal>
-        <Menu.Positioner>
-          <Menu.Content maxH="320px">
-            {others
-              .split('\n')
-              .map((o) => o.split('|'))
-              .map(([id, name, light]) => (
-                <Menu.Item key={id} value={id!} fontSize="13px">
-                  {name} <small className="dim">{light}</small>
-                </Menu.Item>
-              ))}
-          </Menu.Content>
-        </Menu.Positioner>
-      </Portal>
+      <MenuList maxH="320px">
+        {others
+          .split('\n')
+          .map((o) => o.split('|'))
+          .map(([id, name, light]) => (
+            <Menu.Item key={id} value={id!} fontSize="13px">
+              {name} <small className="dim">{light}</small>
+            </Menu.Item>
+          ))}
+      </MenuList>
     </Menu.Root>
   );
 });
@@ -114,8 +119,8 @@ export function Witnesses({
     .slice(0, 6);
   const others = frames.filter((f) => f.id !== leadId && !shown.includes(f) && !f.missing);
   return (
-    <aside className="witnesses" aria-label="Witnesses">
-      <h3>Witnesses</h3>
+    <Rove as="section" className="witnesses" aria-label="Witnesses" of=".witness-picture, .witness-add, .text-button">
+      <h2 title="Frames of other lights, live beside the lead frame, so that a look is never judged on one picture">Witnesses</h2>
       {shown.map((f, i) => (
         <Witness
           key={f.id}
@@ -138,6 +143,6 @@ export function Witnesses({
           Choose the most different
         </button>
       )}
-    </aside>
+    </Rove>
   );
 }

@@ -6,23 +6,34 @@ import { applyPatches, enablePatches, isDraft, produceWithPatches, type Patch } 
 enablePatches();
 
 /** One undoable change of the look: patches there and back, and the gesture it belongs to. */
-interface Edit {
+export interface Edit {
+  id: string;
   words: string;
   gesture: string;
   forward: Patch[];
   back: Patch[];
 }
 
+/** Where the look on the bench is kept: its draft on the server, and how often that was saved. */
+export interface KeptDraft {
+  id: number;
+  version: number;
+}
 export interface BenchState {
   shootId: number | null;
   /** the look on the shelf this one is being edited from, and its revision; null for a new one */
   lookId: number | null;
   revision: number | null;
-  /** true when the look differs from that revision */
-  edited: boolean;
+  draft: KeptDraft | null;
+  /** names this opening of a look, so that what answers late is known */
+  opening: string;
   look: Look;
   past: Edit[];
   future: Edit[];
+  /** the last edit before which the oldest were forgotten; empty when none were */
+  floor: string;
+  /** the last edit that is in the revision; what was done since is not */
+  base: string;
   selected: string;
   leadId: number | null;
   /** null: Dyepot chooses */
@@ -32,8 +43,10 @@ export interface BenchState {
   /** what "before" shows: the frame's groundwork alone, or the frame as decoded */
   before: 'ground' | 'decoded';
 }
+/** Whether the look differs from its revision: undone to where it was saved, it does not. */
+export const isEdited = (s: Pick<BenchState, 'past' | 'floor' | 'base'>): boolean => (s.past[s.past.length - 1]?.id ?? s.floor) !== s.base;
 
-const key = 'dyepot-bench-1';
+const key = 'dyepot-bench-2';
 export const freshView: ViewState = {
   zoom: 'fit',
   centre: { x: 0.5, y: 0.5 },
@@ -48,10 +61,13 @@ const fresh: BenchState = {
   shootId: null,
   lookId: null,
   revision: null,
-  edited: false,
+  draft: null,
+  opening: '',
   look: emptyLook('New look'),
   past: [],
   future: [],
+  floor: '',
+  base: '',
   selected: 'stock',
   leadId: null,
   witnessIds: null,
@@ -60,21 +76,55 @@ const fresh: BenchState = {
   before: 'ground',
 };
 
-/** The bench as it was left, or an empty one. */
-export function loadBench(): BenchState {
+/** What this browser remembers of the bench: where one was and how it looked, never the look itself. */
+interface Remembered {
+  shootId: number | null;
+  leadId: number | null;
+  lookId: number | null;
+  revision: number | null;
+  draftId: number | null;
+  witnessIds: number[] | null;
+  surround: ViewState['surround'];
+  readout: ReadoutKind;
+  before: BenchState['before'];
+}
+export function rememberedBench(): Partial<Remembered> {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<BenchState> | null;
-    if (!kept?.look || !stepsOf(kept.look).every((s) => stepKind(s.kind))) return fresh;
-    return { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit', limiting: false } };
+    return (JSON.parse(localStorage.getItem(key) ?? '{}') ?? {}) as Partial<Remembered>;
   } catch {
-    return fresh;
+    return {};
   }
 }
-export function saveBench(state: BenchState): void {
+/** The bench with what is remembered of its looks. */
+export function loadBench(): BenchState {
+  const { surround, readout, before, shootId, leadId, witnessIds } = rememberedBench();
+  return {
+    ...fresh,
+    shootId: shootId ?? null,
+    leadId: leadId ?? null,
+    witnessIds: witnessIds ?? null,
+    view: { ...freshView, surround: surround ?? 'mid' },
+    readout: readout ?? 'histogram',
+    before: before ?? 'ground',
+  };
+}
+export function saveBench(s: BenchState): void {
+  const { shootId, leadId, lookId, revision, witnessIds, readout, before } = s,
+    kept: Remembered = {
+      shootId,
+      leadId,
+      lookId,
+      revision,
+      draftId: s.draft?.id ?? null,
+      witnessIds,
+      surround: s.view.surround,
+      readout,
+      before,
+    };
   try {
-    localStorage.setItem(key, JSON.stringify({ ...state, past: state.past.slice(-100) }));
+    localStorage.setItem(key, JSON.stringify(kept));
   } catch {
-    /* storage may be full or refused; the look is then kept for this visit only */
+    /* storage may be refused; only where one was is forgotten then */
   }
 }
 
@@ -85,16 +135,36 @@ function change(state: BenchState, words: string, gesture: string, recipe: (look
   const [look, forward, back] = produceWithPatches(settled(state), recipe);
   if (forward.length === 0) return;
   const last = state.past[state.past.length - 1];
-  if (last && gesture && last.gesture === gesture)
-    state.past[state.past.length - 1] = { words, gesture, forward: [...last.forward, ...forward], back: [...back, ...last.back] };
-  else state.past.push({ words, gesture, forward, back });
-  if (state.past.length > 400) state.past.shift();
+  // a gesture that was saved half-way goes on as another edit
+  if (last && gesture && last.gesture === gesture && last.id !== state.base)
+    state.past[state.past.length - 1] = {
+      id: last.id,
+      words,
+      gesture,
+      forward: [...last.forward, ...forward],
+      back: [...back, ...last.back],
+    };
+  else state.past.push({ id: nanoid(8), words, gesture, forward, back });
+  while (state.past.length > mostEdits) state.floor = state.past.shift()!.id;
   state.future = [];
   state.look = look;
-  state.edited = true;
 }
+/** Edits that can be undone. */
+const mostEdits = 400;
 const stepIn = (look: Look, id: string): LookStep | undefined => stepsOf(look).find((s) => s.id === id);
 export const nameOf = (step: LookStep): string => step.name || stepKind(step.kind)?.name || step.kind;
+
+/** A look laid on the bench: from the shelf, as a draft with what can be undone of it, or new. */
+export interface Opened {
+  lookId: number | null;
+  revision: number | null;
+  look: Look;
+  draft?: KeptDraft | null;
+  past?: Edit[];
+  future?: Edit[];
+  /** its oldest edits were not kept */
+  trimmed?: boolean;
+}
 
 export const bench = createSlice({
   name: 'bench',
@@ -108,20 +178,46 @@ export const bench = createSlice({
         s.view.zoom = 'fit';
       } else if (payload.leadId !== null) s.leadId = payload.leadId;
     },
-    lookOpened: (s, { payload }: PayloadAction<{ lookId: number | null; revision: number | null; look: Look }>) => {
+    lookOpened: (s, { payload: p }: PayloadAction<Opened>) => {
+      const { lookId, revision, look, draft = null } = p;
       Object.assign(s, {
-        ...payload,
-        past: [],
-        future: [],
-        edited: payload.lookId === null && stepsOf(payload.look).length > 1,
-        selected: payload.look.print[0]?.id ?? payload.look.scene[0]?.id ?? payload.look.stock.id,
+        lookId,
+        revision,
+        look,
+        draft,
+        opening: nanoid(8),
+        past: p.past ?? [],
+        future: p.future ?? [],
+        // where its oldest edits were not kept, undoing the rest does not lead back to the revision
+        floor: p.trimmed ? 'forgotten' : '',
+        // a draft differs from its revision until it is undone to its beginning
+        base: '',
+        selected: look.print[0]?.id ?? look.scene[0]?.id ?? look.stock.id,
       });
+      // a look that came to the bench without any edit of its own and is on no shelf is work all the same
+      if (lookId === null && s.past.length === 0 && stepsOf(look).length > 1) s.base = 'nowhere';
     },
-    revisionSaved: (s, { payload }: PayloadAction<{ lookId: number; revision: number; name: string }>) => {
-      s.lookId = payload.lookId;
-      s.revision = payload.revision;
-      s.look.name = payload.name;
-      s.edited = false;
+    revisionSaved: (s, { payload: p }: PayloadAction<{ lookId: number; revision: number; described: Partial<Look> }>) => {
+      s.lookId = p.lookId;
+      s.revision = p.revision;
+      s.draft = null;
+      // a name is given, not edited: no undo takes it away again
+      Object.assign(s.look, p.described);
+      s.base = s.past[s.past.length - 1]?.id ?? s.floor;
+    },
+    draftKept: (s, { payload: p }: PayloadAction<KeptDraft & { opening: string }>) => {
+      if (s.opening === p.opening) s.draft = { id: p.id, version: p.version };
+    },
+    draftEnded: (s) => {
+      s.draft = null;
+    },
+    /** the draft goes on as one of its own, beside what another window made of it */
+    draftParted: (s) => {
+      s.draft = null;
+      s.lookId = null;
+      s.revision = null;
+      s.base = 'nowhere';
+      s.look.name = `${s.look.name.slice(0, 60)}, other window`;
     },
     leadChosen: (s, { payload }: PayloadAction<number>) => {
       s.leadId = payload;
@@ -158,10 +254,6 @@ export const bench = createSlice({
     lookStrengthSet: (s, { payload: p }: PayloadAction<{ strength: number; gesture: string }>) =>
       change(s, 'Look strength', p.gesture, (l) => {
         l.strength = p.strength;
-      }),
-    lookDescribed: (s, { payload: p }: PayloadAction<Partial<Pick<Look, 'name' | 'family' | 'notes'>>>) =>
-      change(s, 'Name and notes', '', (l) => {
-        Object.assign(l, p);
       }),
     stepSwitched: (s, { payload: id }: PayloadAction<string>) =>
       change(s, 'Step on or off', '', (l) => {
@@ -201,7 +293,7 @@ export const bench = createSlice({
       const lane = laneOf(s.look as Look, id);
       if (lane !== 'scene' && lane !== 'print') return;
       const at = s.look[lane].findIndex((x) => x.id === id);
-      change(s, 'Remove', '', (l) => {
+      change(s, 'Take out', '', (l) => {
         l[lane].splice(at, 1);
       });
       s.selected = (s.look[lane][at] ?? s.look[lane][at - 1])?.id ?? s.look.stock.id;
@@ -216,7 +308,6 @@ export const bench = createSlice({
       if (!edit) return;
       s.look = applyPatches(settled(s), (current(edit) as Edit).back) as Draft<Look>;
       s.future.push(edit);
-      s.edited = true;
       if (!laneOf(s.look as Look, s.selected)) s.selected = s.look.stock.id;
     },
     redone: (s) => {
@@ -224,7 +315,6 @@ export const bench = createSlice({
       if (!edit) return;
       s.look = applyPatches(settled(s), (current(edit) as Edit).forward) as Draft<Look>;
       s.past.push(edit);
-      s.edited = true;
       if (!laneOf(s.look as Look, s.selected)) s.selected = s.look.stock.id;
     },
     viewSet: (s, { payload }: PayloadAction<Partial<ViewState>>) => {

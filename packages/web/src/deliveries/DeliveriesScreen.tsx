@@ -1,12 +1,13 @@
 import { Button } from '@chakra-ui/react';
 import { Link } from 'react-router';
-import { messageOf, useCancelJobMutation, useJobsQuery, useShootsQuery } from '../api.ts';
+import { messageOf, useCancelJobMutation, useDeliverRestMutation, useGoOnMutation, useJobsQuery, useShootsQuery } from '../api.ts';
+import { complain } from '../kit/notices.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
 import type { Job } from '../types.ts';
-import { timeLeft } from './timeLeft.ts';
+import { timeLeft } from '../kit/timeLeft.ts';
 
-const stateWords = { waiting: 'waiting', running: 'under way', done: 'done', cancelled: 'stopped' } as const;
+const stateWords = { waiting: 'waiting', running: 'under way', done: 'done', cancelled: 'stopped', failed: 'ended early' } as const;
 const formatWords = (j: Job): string =>
   j.settings
     ? `${j.settings.format.toUpperCase()}, ${j.settings.depth} bit, ${j.settings.space === 'p3' ? 'Display P3' : 'sRGB'}, ${j.settings.size ? `${j.settings.size} px` : 'full size'}${j.settings.format === 'jpeg' ? `, quality ${j.settings.quality}` : ''}`
@@ -14,8 +15,14 @@ const formatWords = (j: Job): string =>
 
 function Delivery({ job, shootName }: { job: Job; shootName: string }): React.JSX.Element {
   const [cancel] = useCancelJobMutation(),
+    [goOn] = useGoOnMutation(),
+    [deliverRest] = useDeliverRestMutation(),
     finished = job.done + job.failed,
+    left = job.total - job.done,
     alive = job.state === 'running' || job.state === 'waiting';
+  const attempt = (work: Promise<unknown>): void => {
+    work.catch((e: unknown) => complain(messageOf(e)));
+  };
   return (
     <article className="delivery" data-testid="delivery">
       <header>
@@ -28,8 +35,18 @@ function Delivery({ job, shootName }: { job: Job; shootName: string }): React.JS
         </div>
         <span className={`state ${job.state}`}>{job.failed > 0 && !alive ? `${job.failed} failed` : stateWords[job.state]}</span>
         {alive && (
-          <Button size="xs" variant="outline" onClick={() => void cancel(job.id)}>
+          <Button size="xs" variant="outline" onClick={() => attempt(cancel(job.id).unwrap())}>
             Stop
+          </Button>
+        )}
+        {!alive && left > 0 && (
+          <Button
+            size="xs"
+            variant="outline"
+            title={job.olderEngine ? 'Under the engine at hand' : 'As it was ordered'}
+            onClick={() => attempt(job.olderEngine ? deliverRest(job.id).unwrap() : goOn(job.id).unwrap())}
+          >
+            {job.olderEngine ? `Deliver the other ${left} anew` : `Go on with ${left}`}
           </Button>
         )}
         {!alive && job.done > 0 && (
@@ -61,15 +78,19 @@ function Delivery({ job, shootName }: { job: Job; shootName: string }): React.JS
           {job.folder}
         </span>
       </p>
-      {job.failed > 0 && (
+      {job.message && (
+        <p className="job-message" role="status">
+          {job.message}
+        </p>
+      )}
+      {job.failures.length > 0 && (
         <ul className="failures">
-          {job.items
-            .filter((i) => i.state === 'failed')
-            .map((i) => (
-              <li key={i.id}>
-                <b>{i.name}</b> {i.message}
-              </li>
-            ))}
+          {job.failures.map((f) => (
+            <li key={f.id}>
+              <b>{f.name}</b> {f.message}
+            </li>
+          ))}
+          {job.failed > job.failures.length && <li>and {job.failed - job.failures.length} more</li>}
         </ul>
       )}
     </article>
@@ -83,24 +104,26 @@ export default function DeliveriesScreen(): React.JSX.Element {
     deliveries = jobs?.filter((j) => j.kind === 'delivery');
   return (
     <div className="page">
-      <TopBar title={<b>Deliveries</b>} note={deliveries && `${deliveries.length} in all`} />
-      {error ? (
-        <Nothing title="Deliveries cannot be shown" words={messageOf(error)} />
-      ) : !deliveries ? (
-        <Waiting words="Looking for deliveries…" />
-      ) : deliveries.length === 0 ? (
-        <Nothing title="Nothing delivered yet" words="Open a shoot, give it a look, and deliver it: a folder of finished files.">
-          <Button asChild size="sm" colorPalette="dye">
-            <Link to="/shoots">Go to Shoots</Link>
-          </Button>
-        </Nothing>
-      ) : (
-        <main className="deliveries">
-          {deliveries.map((j) => (
-            <Delivery key={j.id} job={j} shootName={shoots?.find((s) => s.id === j.shootId)?.name ?? 'A shoot'} />
-          ))}
-        </main>
-      )}
+      <TopBar page="Deliveries" title="Deliveries" note={deliveries && `${deliveries.length} in all`} />
+      <main id="main" tabIndex={-1}>
+        {error && !jobs ? (
+          <Nothing title="Deliveries cannot be shown" words={messageOf(error)} />
+        ) : !deliveries ? (
+          <Waiting words="Looking for deliveries…" />
+        ) : deliveries.length === 0 ? (
+          <Nothing title="Nothing delivered yet" words="Open a shoot, give it a look, and deliver it: a folder of finished files.">
+            <Button asChild size="sm" colorPalette="dye">
+              <Link to="/shoots">Go to Shoots</Link>
+            </Button>
+          </Nothing>
+        ) : (
+          <div className="deliveries">
+            {deliveries.map((j) => (
+              <Delivery key={j.id} job={j} shootName={shoots?.find((s) => s.id === j.shootId)?.name ?? 'A shoot'} />
+            ))}
+          </div>
+        )}
+      </main>
     </div>
   );
 }

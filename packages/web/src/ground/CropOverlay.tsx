@@ -1,6 +1,7 @@
 import type { Geometry } from '@dyepot/core';
-import { useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Placed } from '../view/FrameView.tsx';
+import { useAim } from '../view/useAim.ts';
 import type { GroundState } from './groundSlice.ts';
 
 type Crop = Geometry['crop'];
@@ -132,7 +133,24 @@ export function CropOverlay({
     root = useRef<HTMLDivElement>(null),
     drag = useRef<{ hx: number; hy: number; start: { x: number; y: number }; crop: Crop; gesture: string } | null>(null),
     from = useRef<{ x: number; y: number } | null>(null),
-    drawn = useRef<SVGLineElement>(null);
+    drawn = useRef<SVGLineElement>(null),
+    aim = useAim(),
+    [begun, setBegun] = useState<{ x: number; y: number } | null>(null);
+  // a line can be drawn by keys too: the aim is there as soon as one is asked for
+  useEffect(() => {
+    setBegun(null);
+    aim.set(line ? { x: 0.5, y: 0.5 } : null);
+    if (line) root.current?.focus();
+  }, [line, lines.length]);
+  const lineKeys = (e: React.KeyboardEvent): void => {
+    if (!line || e.target !== e.currentTarget || aim.moved(e) || e.key !== 'Enter' || !aim.at) return;
+    e.preventDefault();
+    if (!begun) setBegun(aim.at);
+    else if (Math.hypot(aim.at.x - begun.x, aim.at.y - begun.y) > 0.01) {
+      setBegun(null);
+      onLine({ from: begun, to: aim.at });
+    }
+  };
   const aspect = picture.width / picture.height,
     ratio = ratioOf(geometry.ratio, crop.width * aspect < crop.height);
   const at = (e: React.PointerEvent): { x: number; y: number } => {
@@ -149,6 +167,15 @@ export function CropOverlay({
       ref={root}
       className="crop"
       data-testid="crop"
+      {...(line
+        ? {
+            tabIndex: 0,
+            role: 'application',
+            'aria-roledescription': 'line',
+            'aria-label': 'Line: arrows aim, Enter begins it, Enter again ends it',
+            onKeyDown: lineKeys,
+          }
+        : {})}
       style={{ left: box.left, top: box.top, width: box.width, height: box.height, cursor: line ? 'crosshair' : undefined }}
       onPointerDown={(e) => {
         e.stopPropagation();
@@ -245,8 +272,12 @@ export function CropOverlay({
         {lines.map((l, i) => (
           <line key={i} x1={l.from.x * 100} y1={l.from.y * 100} x2={l.to.x * 100} y2={l.to.y * 100} vectorEffect="non-scaling-stroke" />
         ))}
+        {begun && aim.at && (
+          <line x1={begun.x * 100} y1={begun.y * 100} x2={aim.at.x * 100} y2={aim.at.y * 100} vectorEffect="non-scaling-stroke" />
+        )}
         <line ref={drawn} vectorEffect="non-scaling-stroke" />
       </svg>
+      {line && aim.at && <i className="aim" style={{ left: `${aim.at.x * 100}%`, top: `${aim.at.y * 100}%` }} aria-hidden />}
     </div>
   );
 }

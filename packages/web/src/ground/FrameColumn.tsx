@@ -1,5 +1,6 @@
 import { pictureUrl } from '../api.ts';
 import { Picture } from '../kit/Picture.tsx';
+import { Rove } from '../kit/Rove.tsx';
 import type { Frame, Shoot } from '../types.ts';
 
 /** The frames of the shoot in a column: a click opens one, a Control-click chooses it. */
@@ -19,8 +20,14 @@ export function FrameColumn({
   onChosen: React.Dispatch<React.SetStateAction<ReadonlySet<number>>>;
   onOpen: (frame: Frame) => void;
 }): React.JSX.Element {
+  const choose = (id: number): void =>
+    onChosen((c) => {
+      const next = new Set(c);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
   return (
-    <nav className="witnesses frames-column" aria-label="Frames">
+    <Rove as="nav" className="witnesses frames-column" aria-label="Frames">
       {shoot.frames
         .filter((f) => !f.missing)
         .map((f) => (
@@ -29,26 +36,27 @@ export function FrameColumn({
             ref={f.id === current.id ? (node) => node?.scrollIntoView({ block: 'nearest' }) : undefined}
             type="button"
             className={`column-frame ${f.id === current.id ? 'current' : ''} ${chosen.has(f.id) ? 'chosen' : ''}`}
-            aria-pressed={f.id === current.id}
-            title="Control-click to choose several"
+            aria-current={f.id === current.id}
+            aria-label={`${f.name}${f.groundwork ? ', has groundwork' : ''}${chosen.has(f.id) ? ', chosen' : ''}`}
+            title={`${f.name}. Control-click, or Control Enter, to choose several`}
+            onKeyDown={(e) => {
+              if (e.key !== 'Enter' || !e.ctrlKey) return;
+              e.preventDefault();
+              choose(f.id);
+            }}
             onClick={(e) => {
-              if (e.ctrlKey || e.metaKey)
-                onChosen((c) => {
-                  const next = new Set(c);
-                  if (!next.delete(f.id)) next.add(f.id);
-                  return next;
-                });
+              if (e.ctrlKey || e.metaKey) choose(f.id);
               else onOpen(f);
             }}
             style={{ aspectRatio: `${f.output.width} / ${f.output.height}` }}
           >
-            <Picture alt={f.name} src={pictureUrl(f, look, 360, shoot.rendition)} />
+            <Picture alt="" src={pictureUrl(f, look, 360, shoot.rendition)} />
             <span>
               {f.name}
               {f.groundwork && <i title="has groundwork">●</i>}
             </span>
           </button>
         ))}
-    </nav>
+    </Rove>
   );
 }

@@ -1,8 +1,8 @@
 import { plainGroundwork, renditionLook, withParts, type Groundwork, type Rendition } from '@dyepot/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { messageOf, useBalanceMutation, useLooksQuery } from '../api.ts';
+import { messageOf, useBalanceMutation, useLookQuery } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
-import { useAppDispatch, useAppSelector } from '../store.ts';
+import { store, useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { Darkroom } from '../view/darkroom.ts';
 import { FrameView } from '../view/FrameView.tsx';
@@ -17,7 +17,8 @@ import { LensOverlay } from './LensOverlay.tsx';
 import type { LensShown } from './LensPart.tsx';
 import { Loupe } from './Loupe.tsx';
 import { PresetSheet } from './PresetSheet.tsx';
-import { useKeeping, useSmallPlate } from './useGroundwork.ts';
+import { loadHistory } from './keepGround.ts';
+import { useSmallPlate } from './useGroundwork.ts';
 import { GiveSheet } from './GiveSheet.tsx';
 import { PartTabs } from './PartTabs.tsx';
 import { FrameColumn } from './FrameColumn.tsx';
@@ -28,7 +29,16 @@ import { useGroundKeys } from './useGroundKeys.ts';
 const whole = { x: 0, y: 0, width: 1, height: 1 };
 
 /** The Ground of a shoot: one frame at a time, what is done to it, and its neighbours. */
-export function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null }): React.JSX.Element {
+export function Ground({
+  shoot,
+  asked,
+  onOpened,
+}: {
+  shoot: Shoot;
+  /** the frame the address names */
+  asked: number | null;
+  onOpened: (frameId: number) => void;
+}): React.JSX.Element {
   const dispatch = useAppDispatch(),
     state = useAppSelector((s) => s.ground),
     { part, view } = state;
@@ -36,14 +46,19 @@ export function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null })
     shoot.frames.find((f) => f.id === state.frameId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
   const open = useCallback(
     (f: Frame): void => {
-      dispatch(groundAct.frameOpened({ shootId: shoot.id, frameId: f.id, ground: f.groundwork }));
+      dispatch(groundAct.serverSaid({ frameId: f.id, ground: f.groundwork, version: f.groundVersion }));
+      dispatch(groundAct.frameOpened({ shootId: shoot.id, frameId: f.id }));
+      loadHistory(store, f.id).catch(() => {});
+      onOpened(f.id);
     },
-    [dispatch, shoot.id],
+    [dispatch, shoot.id, onOpened],
   );
   useEffect(() => {
     open(shoot.frames.find((f) => f.id === asked) ?? frame);
   }, [asked, shoot.id]);
-  useKeeping(shoot.frames);
+  useEffect(() => {
+    dispatch(groundAct.serverSaid({ frameId: frame.id, ground: frame.groundwork, version: frame.groundVersion }));
+  }, [frame.id, frame.groundwork, frame.groundVersion, dispatch]);
 
   const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
   useEffect(() => {
@@ -64,8 +79,11 @@ export function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null })
     [picked, setPicked] = useState(''),
     [chosen, setChosen] = useState<ReadonlySet<number>>(new Set()),
     [giving, setGiving] = useState<'paste' | 'chosen' | null>(null);
-  const { data: looks } = useLooksQuery(),
-    worn = looks?.find((l) => l.id === shoot.look?.id)?.document ?? null,
+  const { data: wornLook } = useLookQuery(
+      { id: shoot.look?.id ?? 0, revision: shoot.look?.revision ?? null },
+      { skip: !shoot.look || shoot.look.broken !== null },
+    ),
+    worn = (shoot.look && wornLook?.document) ?? null,
     [wearing, setWearing] = useState(false),
     [tried, setTried] = useState<Rendition | null>(null),
     look = wearing ? worn : renditionLook(tried ?? shoot.rendition),
@@ -165,87 +183,89 @@ export function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null })
         onPresets={() => setPresets(true)}
         onGiving={setGiving}
       />
-      {darkroom && (
-        <div className="table">
-          <FrameView
-            darkroom={darkroom}
-            frame={frame}
-            look={look}
-            ground={shown}
-            mask={mask}
-            before={before}
-            view={view}
-            onView={onView}
-            live={(s) => ({ look, mask, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })}
-            readout={state.readout}
-            onReadouts={signal.set}
-            clipping={state.clipping}
-            onPick={picking ? (at) => void pick(at) : null}
-            onPin={(at) => {
-              if (!cropping) dispatch(groundAct.probePinned(at));
-            }}
-          >
-            {(placed) => (
-              <>
-                {cropping && !picking && (
-                  <CropOverlay
-                    placed={placed}
-                    geometry={ground.geometry}
-                    guides={state.guides}
-                    line={lining !== 'off'}
-                    lines={lines}
-                    onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })}
-                    onLine={lined}
-                  />
-                )}
-                {lensShown !== 'off' && <LensOverlay placed={placed} shows={lensShown} frame={frame} ground={shown} />}
-                {(part === 'detail' || part === 'lens') && !picking && (
-                  <Loupe
-                    darkroom={darkroom}
-                    frame={frame}
-                    look={look}
-                    ground={ground}
-                    mask={mask}
-                    corner={part === 'lens'}
-                    small={small}
-                    placed={placed}
-                    shown={typeof view.zoom !== 'number' || view.zoom < 1}
-                  />
-                )}
-                {!cropping && doc?.probes && <Probes probes={doc.probes} placed={placed} />}
-              </>
-            )}
-          </FrameView>
-          <ViewTools
-            view={view}
-            onView={onView}
-            befores={[
-              { value: 'plain', words: 'before: as decoded' },
-              ...(worn ? [{ value: 'ground', words: 'before: groundwork only' }] : []),
-              ...(doc?.snapshots ?? []).map((shot, i) => ({ value: String(i), words: `before: ${shot.name}` })),
-            ]}
-            before={String(state.before)}
-            onBefore={(v) => dispatch(groundAct.set({ before: v === 'plain' || v === 'ground' ? v : Number(v) }))}
-          />
-        </div>
-      )}
-      <FrameColumn shoot={shoot} current={frame} chosen={chosen} onChosen={setChosen} onOpen={open} look={wearing ? shoot.look : null} />
-      <GroundTray
-        frame={frame}
-        ground={ground}
-        small={small}
-        signal={signal}
-        picking={picking}
-        onPicking={setPicking}
-        lining={lining}
-        onLining={setLining}
-        onLensShown={setLensShown}
-        onMask={setMask}
-        picked={picked}
-        onPicked={setPicked}
-        set={set}
-      />
-      <PartTabs frame={frame} ground={ground} part={part} />
+      <main id="main" tabIndex={-1} className="pass-through">
+        {darkroom && (
+          <div className="table">
+            <FrameView
+              darkroom={darkroom}
+              frame={frame}
+              look={look}
+              ground={shown}
+              mask={mask}
+              before={before}
+              view={view}
+              onView={onView}
+              live={(s) => ({ look, mask, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })}
+              readout={state.readout}
+              onReadouts={signal.set}
+              clipping={state.clipping}
+              onPick={picking ? (at) => void pick(at) : null}
+              onPin={(at) => {
+                if (!cropping) dispatch(groundAct.probePinned(at));
+              }}
+            >
+              {(placed) => (
+                <>
+                  {cropping && !picking && (
+                    <CropOverlay
+                      placed={placed}
+                      geometry={ground.geometry}
+                      guides={state.guides}
+                      line={lining !== 'off'}
+                      lines={lines}
+                      onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })}
+                      onLine={lined}
+                    />
+                  )}
+                  {lensShown !== 'off' && <LensOverlay placed={placed} shows={lensShown} frame={frame} ground={shown} />}
+                  {(part === 'detail' || part === 'lens') && !picking && (
+                    <Loupe
+                      darkroom={darkroom}
+                      frame={frame}
+                      look={look}
+                      ground={ground}
+                      mask={mask}
+                      corner={part === 'lens'}
+                      small={small}
+                      placed={placed}
+                      shown={typeof view.zoom !== 'number' || view.zoom < 1}
+                    />
+                  )}
+                  {!cropping && doc && doc.probes.length > 0 && <Probes probes={doc.probes} placed={placed} />}
+                </>
+              )}
+            </FrameView>
+            <ViewTools
+              view={view}
+              onView={onView}
+              befores={[
+                { value: 'plain', words: 'before: as decoded' },
+                ...(worn ? [{ value: 'ground', words: 'before: groundwork only' }] : []),
+                ...(doc?.snapshots ?? []).map((shot, i) => ({ value: String(i), words: `before: ${shot.name}` })),
+              ]}
+              before={String(state.before)}
+              onBefore={(v) => dispatch(groundAct.set({ before: v === 'plain' || v === 'ground' ? v : Number(v) }))}
+            />
+          </div>
+        )}
+        <FrameColumn shoot={shoot} current={frame} chosen={chosen} onChosen={setChosen} onOpen={open} look={wearing ? shoot.look : null} />
+        <GroundTray
+          frame={frame}
+          ground={ground}
+          small={small}
+          signal={signal}
+          picking={picking}
+          onPicking={setPicking}
+          lining={lining}
+          onLining={setLining}
+          onLensShown={setLensShown}
+          onMask={setMask}
+          picked={picked}
+          onPicked={setPicked}
+          set={set}
+        />
+        <PartTabs frame={frame} ground={ground} part={part} />
+      </main>
       {presets && (
         <PresetSheet
           frame={frame}
@@ -276,7 +296,7 @@ export function Ground({ shoot, asked }: { shoot: Shoot; asked: number | null })
                       frameId: f.id,
                       words: `From ${frame.name}`,
                       gesture: '',
-                      from: f.groundwork,
+                      from: { ground: f.groundwork, version: f.groundVersion },
                       ground: withParts(state.docs[f.id]?.ground ?? f.groundwork ?? plainGroundwork, ground, which),
                     }),
                   );

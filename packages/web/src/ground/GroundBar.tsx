@@ -8,6 +8,7 @@ import { TopBar } from '../kit/TopBar.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { groundAct } from './groundSlice.ts';
+import { Rove } from '../kit/Rove.tsx';
 
 /** What can be done with the frame's groundwork as a whole, and how the shoot starts. */
 export function GroundBar({
@@ -42,15 +43,17 @@ export function GroundBar({
     [updateShoot] = useUpdateShootMutation();
   return (
     <TopBar
-      title={
-        <Link to={`/shoots/${shoot.id}`} title={shoot.name}>
-          <b>{frame.name}</b>
-        </Link>
+      page={`${frame.name}, on the Ground`}
+      title={frame.name}
+      note={
+        <>
+          of <Link to={`/shoots/${shoot.id}`}>{shoot.name}</Link>
+        </>
       }
     >
       <IconButton
         aria-label={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Undo'}
-        title={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Nothing to undo'}
+        title={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words} (Ctrl Z)` : 'Nothing to undo'}
         size="xs"
         variant="ghost"
         disabled={!doc?.past.length}
@@ -58,10 +61,17 @@ export function GroundBar({
       >
         <Undo2 size={16} />
       </IconButton>
-      <IconButton aria-label="Redo" size="xs" variant="ghost" disabled={!doc?.future.length} onClick={() => dispatch(groundAct.redone())}>
+      <IconButton
+        aria-label="Redo"
+        title="Redo (Ctrl Shift Z)"
+        size="xs"
+        variant="ghost"
+        disabled={!doc?.future.length}
+        onClick={() => dispatch(groundAct.redone())}
+      >
         <Redo2 size={16} />
       </IconButton>
-      <div className="segmented" role="group" aria-label="Starting rendition of the shoot" onPointerLeave={() => onTried(null)}>
+      <Rove className="segmented" role="group" aria-label="Starting rendition of the shoot" onPointerLeave={() => onTried(null)}>
         {(Object.keys(renditions) as Rendition[]).map((r) => (
           <button
             key={r}
@@ -81,7 +91,7 @@ export function GroundBar({
             {r[0]!.toUpperCase() + r.slice(1)}
           </button>
         ))}
-      </div>
+      </Rove>
       {worn && (
         <button type="button" className={`tool ${wearing ? 'on' : ''}`} aria-pressed={wearing} onClick={() => onWearing(!wearing)}>
           Under {shoot.look!.name}

@@ -125,8 +125,16 @@ export function GroundTray(props: PartProps): React.JSX.Element {
                 >
                   {before === i ? 'is before' : 'as before'}
                 </button>
-                <button type="button" className="text-button" onClick={() => dispatch(groundAct.snapshotRemoved(i))}>
-                  remove
+                <button
+                  type="button"
+                  className="text-button"
+                  aria-label={`Take out ${s.name}`}
+                  onClick={() => {
+                    dispatch(groundAct.snapshotRemoved(i));
+                    tell(`${s.name} taken out`, () => void dispatch(groundAct.snapshotPutBack({ frameId: frame.id, at: i, snapshot: s })));
+                  }}
+                >
+                  take out
                 </button>
               </li>
             ))}

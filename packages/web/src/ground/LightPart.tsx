@@ -7,6 +7,7 @@ import { NumberControl } from '../kit/NumberControl.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { groundAct } from './groundSlice.ts';
 import type { PartProps } from './partProps.ts';
+import { Rove } from '../kit/Rove.tsx';
 
 const warmth = number('Temperature', 'K', -500, -40, -182, 1, 0),
   asKelvin = { unit: 'K', from: (v: number): number => -1e6 / v, to: (k: number): number => -1e6 / Math.min(25000, Math.max(2000, k)) };
@@ -31,7 +32,7 @@ export function LightPart({ frame, ground, picking, onPicking, picked, onPicked,
   };
   return (
     <>
-      <div className="kinds" role="group" aria-label="Kind of light, warm to cool">
+      <Rove className="kinds" role="group" aria-label="Kind of light, warm to cool">
         <button
           type="button"
           aria-pressed={balance.kind === 'asShot'}
@@ -62,7 +63,7 @@ export function LightPart({ frame, ground, picking, onPicking, picked, onPicked,
         <button type="button" disabled={asking.isLoading} onClick={() => void auto()}>
           Auto
         </button>
-      </div>
+      </Rove>
       <NumberControl
         parameter={warmth}
         as={asKelvin}

@@ -1,4 +1,5 @@
 import { plainGroundwork, temperatureOfBalance, type Groundwork } from '@dyepot/core';
+import { Rove } from '../kit/Rove.tsx';
 import { useAppDispatch } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { groundAct, type Part } from './groundSlice.ts';
@@ -12,21 +13,23 @@ export function PartTabs({ frame, ground, part }: { frame: Frame; ground: Ground
   const dispatch = useAppDispatch(),
     asShot = temperatureOfBalance(plainGroundwork.balance, frame.profile);
   return (
-    <div className="chain parts" role="tablist" aria-label="Parts of the groundwork">
-      {parts.map((p) => (
-        <button
-          key={p}
-          type="button"
-          role="tab"
-          aria-selected={p === part}
-          className={p === part ? 'selected' : ''}
-          onClick={() => dispatch(groundAct.partChosen(p))}
-        >
-          <b>{partNames[p][0]}</b>
-          <small>{summary(ground, p, asShot, frame.fileLens)}</small>
-        </button>
-      ))}
-      <p className="dim">Groundwork belongs to the frame, never to the look. Shift-click the picture to pin a probe.</p>
+    <div className="chain parts">
+      <Rove className="part-tabs" role="tablist" aria-label="Parts of the groundwork">
+        {parts.map((p) => (
+          <button
+            key={p}
+            type="button"
+            role="tab"
+            aria-selected={p === part}
+            className={p === part ? 'selected' : ''}
+            onClick={() => dispatch(groundAct.partChosen(p))}
+          >
+            <b>{partNames[p][0]}</b>
+            <small>{summary(ground, p, asShot, frame.fileLens)}</small>
+          </button>
+        ))}
+      </Rove>
+      <p className="dim">Groundwork belongs to the frame, never to the look. Shift-click the picture (or Enter on it) pins a probe.</p>
     </div>
   );
 }

@@ -1,9 +1,10 @@
 import { groundworkParts, partIsPlain, withParts, type Groundwork, type GroundworkPart } from '@dyepot/core';
 import { Button, Checkbox } from '@chakra-ui/react';
 import { useState } from 'react';
-import { messageOf, useCreatePresetMutation, useDeletePresetMutation, usePresetsQuery, type GroundworkPreset } from '../api.ts';
+import { messageOf, useCreatePresetMutation, useTakeOutPresetMutation, usePresetsQuery, type GroundworkPreset } from '../api.ts';
 import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain, tell } from '../kit/notices.tsx';
+import { undoTakingOut } from '../trash/undoTakingOut.ts';
 import { Sheet } from '../kit/Sheet.tsx';
 import type { Frame } from '../types.ts';
 import { allParts, partNames } from './GroundTray.tsx';
@@ -25,7 +26,7 @@ export function PresetSheet({
 }): React.JSX.Element {
   const { data: presets } = usePresetsQuery(),
     [create, creating] = useCreatePresetMutation(),
-    [remove] = useDeletePresetMutation(),
+    [takeOut] = useTakeOutPresetMutation(),
     all = Object.keys(groundworkParts) as GroundworkPart[];
   const [parts, setParts] = useState<ReadonlySet<GroundworkPart>>(new Set(all.filter((p) => p !== 'geometry' && !partIsPlain(ground, p)))),
     [automatic, setAutomatic] = useState(false),
@@ -52,12 +53,15 @@ export function PresetSheet({
               type="button"
               className="text-button"
               onClick={() =>
-                remove(p.id)
+                takeOut(p.id)
                   .unwrap()
-                  .catch((e: unknown) => complain(messageOf(e)))
+                  .then(
+                    () => tell(`The preset ${p.name} is in the trash`, undoTakingOut('preset', [p.id])),
+                    (e: unknown) => complain(messageOf(e)),
+                  )
               }
             >
-              remove
+              take out
             </button>
           </li>
         ))}

@@ -15,20 +15,43 @@ export interface Snapshot {
   name: string;
   ground: Groundwork;
 }
-interface Doc {
-  ground: Groundwork;
+/** What the server keeps of a frame beside its groundwork. */
+export interface History {
   past: Change[];
   future: Change[];
   snapshots: Snapshot[];
-  /** what the server is known to hold, as text; another there means it was changed elsewhere */ known: string;
-  /** and held before, which a page not yet fetched anew may still say */ older?: string;
-  /** places read all the time, as fractions of the picture; at most eight */ probes?: { x: number; y: number }[];
+  /** places read all the time, as fractions of the picture; at most eight */
+  probes: { x: number; y: number }[];
 }
+export interface Doc extends History {
+  ground: Groundwork;
+  /** what the server is known to hold, as text, and how often that was changed; more there means it was changed elsewhere */
+  known: string;
+  version: number;
+  /** what was sent and is not answered yet, as text */
+  sent: string;
+  /** what the server remembers of the frame has been fetched */
+  loaded: boolean;
+  /** counts what is to be kept */
+  touched: number;
+}
+const opened = (ground: Groundwork, version: number): Doc => ({
+  ground,
+  past: [],
+  future: [],
+  snapshots: [],
+  probes: [],
+  known: JSON.stringify(ground),
+  version,
+  sent: '',
+  loaded: false,
+  touched: 0,
+});
 
 export interface GroundState {
   shootId: number | null;
   frameId: number | null;
-  /** what was done here, frame by frame; the server keeps the groundwork itself too */
+  /** what was done here, frame by frame; the server keeps it */
   docs: Record<number, Doc>;
   part: Part;
   view: ViewState;
@@ -42,7 +65,8 @@ export interface GroundState {
   before: 'plain' | 'ground' | number;
 }
 
-const key = 'dyepot-ground-1';
+const key = 'dyepot-ground-2',
+  copiedKey = 'dyepot-copied-groundwork';
 const fresh: GroundState = {
   shootId: null,
   frameId: null,
@@ -57,40 +81,27 @@ const fresh: GroundState = {
   before: 'plain',
 };
 
-/** Groundwork as it was left on this machine. */
+type Remembered = Pick<GroundState, 'shootId' | 'frameId' | 'part' | 'readout' | 'clipping' | 'pickSize' | 'guides'> & {
+  surround: ViewState['surround'];
+};
+/** How the Ground looked when it was left on this machine; what was done is the server's to keep. */
 export function loadGround(): GroundState {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Partial<GroundState> | null;
-    // what was kept before a part existed is completed
-    if (kept?.docs)
-      for (const doc of Object.values(kept.docs)) {
-        doc.ground = completed(doc.ground);
-        for (const c of [...doc.past, ...doc.future]) c.before = completed(c.before);
-        for (const shot of doc.snapshots) shot.ground = completed(shot.ground);
-      }
-    if (kept?.copied) kept.copied = completed(kept.copied);
-    return kept
-      ? { ...fresh, ...kept, view: { ...freshView, ...kept.view, compare: 'off', zoom: 'fit', limit: null, limiting: false } }
-      : fresh;
+    const { surround, ...kept } = (JSON.parse(localStorage.getItem(key) ?? '{}') ?? {}) as Partial<Remembered>,
+      copied = JSON.parse(sessionStorage.getItem(copiedKey) ?? 'null') as Groundwork | null;
+    return { ...fresh, ...kept, copied: copied && completed(copied), view: { ...freshView, surround: surround ?? 'mid' } };
   } catch {
     return fresh;
   }
 }
-export function saveGround(state: GroundState): void {
+export function saveGround(s: GroundState): void {
+  const { shootId, frameId, part, readout, clipping, pickSize, guides } = s,
+    kept: Remembered = { shootId, frameId, part, readout, clipping, pickSize, guides, surround: s.view.surround };
   try {
-    localStorage.setItem(
-      key,
-      JSON.stringify({
-        ...state,
-        docs: Object.fromEntries(
-          Object.entries(state.docs)
-            .slice(-60)
-            .map(([id, d]) => [id, { ...d, past: d.past.slice(-60), future: d.future.slice(-60) }]),
-        ),
-      }),
-    );
+    localStorage.setItem(key, JSON.stringify(kept));
+    if (s.copied) sessionStorage.setItem(copiedKey, JSON.stringify(s.copied));
   } catch {
-    /* storage may be full or refused; the server still has the groundwork */
+    /* storage may be refused; only how it looked is forgotten then */
   }
 }
 
@@ -102,13 +113,14 @@ function change(doc: Doc, words: string, gesture: string, ground: Groundwork): v
   if (doc.past.length > 300) doc.past.shift();
   doc.future = [];
   doc.ground = ground;
+  doc.touched++;
 }
 
 export const ground = createSlice({
   name: 'ground',
   initialState: fresh,
   reducers: {
-    frameOpened: (s, { payload: p }: PayloadAction<{ shootId: number; frameId: number; ground: Groundwork | null }>) => {
+    frameOpened: (s, { payload: p }: PayloadAction<{ shootId: number; frameId: number }>) => {
       if (s.frameId !== p.frameId) {
         s.view.zoom = 'fit';
         s.view.compare = 'off';
@@ -117,15 +129,40 @@ export const ground = createSlice({
       }
       s.shootId = p.shootId;
       s.frameId = p.frameId;
+    },
+    /** what the server holds of a frame: at its opening, or since another window changed it */
+    serverSaid: (s, { payload: p }: PayloadAction<{ frameId: number; ground: Groundwork | null; version: number }>) => {
       const told = p.ground ?? plainGroundwork,
-        doc = s.docs[p.frameId];
-      const known = JSON.stringify(told);
-      if (!doc) s.docs[p.frameId] = castDraft({ ground: told, past: [], future: [], snapshots: [], known } as Doc);
-      else if (doc.known !== known && doc.older !== known) {
-        // changed elsewhere since: that stands, and can be undone here
-        if (JSON.stringify(doc.ground) !== known) change(doc as Doc, 'Changed elsewhere', '', told);
-        doc.known = known;
+        doc = s.docs[p.frameId] as Doc | undefined,
+        text = JSON.stringify(told);
+      if (!doc) {
+        s.docs[p.frameId] = castDraft(opened(told, p.version));
+        return;
       }
+      if (p.version <= doc.version) return;
+      // changed elsewhere since: that stands, and can be undone here
+      if (text !== doc.sent && text !== JSON.stringify(doc.ground)) change(doc, 'Changed elsewhere', '', told);
+      doc.known = text;
+      doc.version = p.version;
+    },
+    /** another window was first: what is here stays on top, and theirs is one undo away */
+    overtaken: (s, { payload: p }: PayloadAction<{ frameId: number; ground: Groundwork | null; version: number }>) => {
+      const doc = s.docs[p.frameId] as Doc | undefined,
+        theirs = p.ground ?? plainGroundwork;
+      if (!doc) return;
+      doc.past.push({ words: 'Over what another window did', gesture: '', before: theirs });
+      doc.known = JSON.stringify(theirs);
+      doc.version = p.version;
+    },
+    historyLoaded: (s, { payload: p }: PayloadAction<{ frameId: number; history: Partial<History> | null }>) => {
+      const doc = s.docs[p.frameId] as Doc | undefined;
+      if (!doc || doc.loaded) return;
+      const { past = [], future = [], snapshots = [], probes = [] } = p.history ?? {};
+      if (doc.past.length === 0) doc.future = future;
+      doc.past = [...past, ...doc.past];
+      doc.snapshots = [...snapshots, ...doc.snapshots];
+      doc.probes = [...probes, ...doc.probes].slice(0, 8);
+      doc.loaded = true;
     },
     changed: (
       s,
@@ -136,24 +173,21 @@ export const ground = createSlice({
         words: string;
         gesture: string;
         ground: Groundwork;
-        /** what the server holds, for a frame not opened yet */ from?: Groundwork | null;
+        /** what the server holds, for a frame not opened yet */ from?: { ground: Groundwork | null; version: number };
       }>,
     ) => {
-      const doc = (s.docs[p.frameId] ??= castDraft({
-        ground: p.from ?? plainGroundwork,
-        past: [],
-        future: [],
-        snapshots: [],
-        known: JSON.stringify(p.from ?? plainGroundwork),
-      } as Doc));
+      const doc = (s.docs[p.frameId] ??= castDraft(opened(p.from?.ground ?? plainGroundwork, p.from?.version ?? 0)));
       change(doc as Doc, p.words, p.gesture, p.ground);
     },
-    kept: (s, { payload: p }: PayloadAction<{ frameId: number; known: string }>) => {
+    sent: (s, { payload: p }: PayloadAction<{ frameId: number; text: string }>) => {
       const doc = s.docs[p.frameId];
-      if (doc) {
-        doc.older = doc.known;
-        doc.known = p.known;
-      }
+      if (doc) doc.sent = p.text;
+    },
+    kept: (s, { payload: p }: PayloadAction<{ frameId: number; known: string; version: number }>) => {
+      const doc = s.docs[p.frameId];
+      if (!doc || p.version < doc.version) return;
+      doc.known = p.known;
+      doc.version = p.version;
     },
     undone: (s) => {
       const doc = s.docs[s.frameId ?? -1],
@@ -161,6 +195,7 @@ export const ground = createSlice({
       if (!doc || !last) return;
       doc.future.push({ words: last.words, gesture: '', before: doc.ground });
       doc.ground = last.before;
+      doc.touched++;
     },
     redone: (s) => {
       const doc = s.docs[s.frameId ?? -1],
@@ -168,21 +203,38 @@ export const ground = createSlice({
       if (!doc || !next) return;
       doc.past.push({ words: next.words, gesture: '', before: doc.ground });
       doc.ground = next.before;
+      doc.touched++;
     },
     snapshotTaken: (s, { payload: name }: PayloadAction<string>) => {
       const doc = s.docs[s.frameId ?? -1];
-      doc?.snapshots.push({ name, ground: doc.ground });
+      if (!doc) return;
+      doc.snapshots.push({ name, ground: doc.ground });
+      doc.touched++;
     },
     snapshotRemoved: (s, { payload: i }: PayloadAction<number>) => {
-      s.docs[s.frameId ?? -1]?.snapshots.splice(i, 1);
+      const doc = s.docs[s.frameId ?? -1];
+      if (!doc) return;
+      doc.snapshots.splice(i, 1);
+      doc.touched++;
       s.before = 'plain';
+    },
+    snapshotPutBack: (s, { payload: p }: PayloadAction<{ frameId: number; at: number; snapshot: Snapshot }>) => {
+      const doc = s.docs[p.frameId];
+      if (!doc) return;
+      doc.snapshots.splice(p.at, 0, castDraft(p.snapshot));
+      doc.touched++;
     },
     probePinned: (s, { payload: at }: PayloadAction<{ x: number; y: number }>) => {
       const doc = s.docs[s.frameId ?? -1];
-      if (doc && (doc.probes?.length ?? 0) < 8) doc.probes = [...(doc.probes ?? []), at];
+      if (!doc || doc.probes.length >= 8) return;
+      doc.probes.push(at);
+      doc.touched++;
     },
     probeRemoved: (s, { payload: i }: PayloadAction<number>) => {
-      s.docs[s.frameId ?? -1]?.probes?.splice(i, 1);
+      const doc = s.docs[s.frameId ?? -1];
+      if (!doc) return;
+      doc.probes.splice(i, 1);
+      doc.touched++;
     },
     partChosen: (s, { payload }: PayloadAction<Part>) => {
       s.part = payload;

@@ -1,6 +1,5 @@
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useShortcut } from '../kit/useShortcut.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
-import { keys } from '../view/ViewTools.tsx';
 import { groundAct } from './groundSlice.ts';
 
 /** Keys of the Ground: undo and redo, Page up and down through the frames, P to pick a neutral, K for what clips, Escape. */
@@ -15,27 +14,17 @@ export function useGroundKeys({
 }): void {
   const dispatch = useAppDispatch(),
     clipping = useAppSelector((s) => s.ground.clipping);
-  useHotkeys('mod+z', () => dispatch(groundAct.undone()), { ...keys, preventDefault: true });
-  useHotkeys('mod+shift+z, mod+y', () => dispatch(groundAct.redone()), { ...keys, preventDefault: true });
-  useHotkeys('pageup', () => onStep(-1), { ...keys, preventDefault: true }, [onStep]);
-  useHotkeys('pagedown', () => onStep(1), { ...keys, preventDefault: true }, [onStep]);
-  useHotkeys(
-    'p',
-    () => {
-      dispatch(groundAct.partChosen('light'));
-      onPick();
-    },
-    keys,
-    [onPick],
-  );
-  useHotkeys('escape', onLeave, [onLeave]);
-  useHotkeys(
-    'k',
-    () => {
-      const on = !(clipping.black && clipping.white);
-      dispatch(groundAct.set({ clipping: { black: on, white: on } }));
-    },
-    keys,
-    [clipping],
-  );
+  useShortcut('mod+z', () => dispatch(groundAct.undone()), { preventDefault: true });
+  useShortcut('mod+shift+z, mod+y', () => dispatch(groundAct.redone()), { preventDefault: true });
+  useShortcut('pageup', () => onStep(-1), { preventDefault: true });
+  useShortcut('pagedown', () => onStep(1), { preventDefault: true });
+  useShortcut('p', () => {
+    dispatch(groundAct.partChosen('light'));
+    onPick();
+  });
+  useShortcut('escape', onLeave);
+  useShortcut('k', () => {
+    const on = !(clipping.black && clipping.white);
+    dispatch(groundAct.set({ clipping: { black: on, white: on } }));
+  });
 }

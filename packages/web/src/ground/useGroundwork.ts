@@ -2,46 +2,14 @@ import {
   detailActs,
   guideLevel,
   partIsPlain,
-  plainGroundwork,
   plateLevels,
   type FileLens,
   type Groundwork,
   type GroundworkPart,
   type Plate,
 } from '@dyepot/core';
-import { useEffect, useRef, useState } from 'react';
-import { messageOf, useSaveGroundworkMutation } from '../api.ts';
-import { complain } from '../kit/notices.tsx';
-import { useAppDispatch, useAppSelector } from '../store.ts';
+import { useEffect, useState } from 'react';
 import type { Frame } from '../types.ts';
-import { groundAct } from './groundSlice.ts';
-
-/** Sends groundwork to the server when the hand has rested; what the server has already is not sent again. */
-export function useKeeping(frames: readonly Frame[]): void {
-  const docs = useAppSelector((s) => s.ground.docs),
-    dispatch = useAppDispatch(),
-    [save] = useSaveGroundworkMutation(),
-    sent = useRef(new Map<number, string>());
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      for (const frame of frames) {
-        const doc = docs[frame.id];
-        if (!doc) continue;
-        const text = JSON.stringify(doc.ground);
-        if (text === doc.known || text === sent.current.get(frame.id)) continue;
-        sent.current.set(frame.id, text);
-        save({ id: frame.id, groundwork: text === JSON.stringify(plainGroundwork) ? null : doc.ground })
-          .unwrap()
-          .then(
-            () => dispatch(groundAct.kept({ frameId: frame.id, known: text })),
-            (e: unknown) => complain(`${frame.name}: ${messageOf(e)}`),
-          )
-          .finally(() => sent.current.delete(frame.id));
-      }
-    }, 350);
-    return () => clearTimeout(timer);
-  }, [docs, frames, save, dispatch]);
-}
 
 /** The small plate that light is measured on. */
 export function useSmallPlate(frame: Frame): Plate | null {

@@ -1,6 +1,8 @@
 import type { NumberParameter } from '@dyepot/core';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { tell } from './notices.tsx';
 import { formatNumber } from './NumberControl.tsx';
+import { readNumber } from './readNumber.ts';
 
 let gestures = 0;
 
@@ -27,10 +29,25 @@ export function Cell({ parameter: p, value, onChange, tint = '#8a8886', worded =
     share = (v: number): number => ((v - p.min) / (p.max - p.min)) * 100,
     [from, to] = [share(clamp(p.default)), share(clamp(value))];
   const commit = (): void => {
-    const v = Number((typed ?? '').replace('−', '-').replace(',', '.'));
-    if (typed !== null && typed.trim() !== '' && Number.isFinite(v)) onChange(clamp(v), `cell-${++gestures}`);
+    if (typed !== null && typed.trim() !== '') {
+      const v = readNumber(typed, p.unit);
+      if (v === null) tell(`${p.label}: “${typed.trim().slice(0, 40)}” is no number; it stays at ${formatNumber(p, value)}`);
+      else onChange(clamp(v), `cell-${++gestures}`);
+    }
+    leaveTyping();
+  };
+  const field = useRef<HTMLDivElement>(null),
+    back = useRef(false);
+  // after typing, the focus is where it was
+  const leaveTyping = (): void => {
+    back.current = true;
     setTyped(null);
   };
+  useEffect(() => {
+    if (typed !== null || !back.current) return;
+    back.current = false;
+    if (document.activeElement === document.body || document.activeElement === null) field.current?.focus();
+  }, [typed]);
   if (typed !== null)
     return (
       <input
@@ -50,12 +67,13 @@ export function Cell({ parameter: p, value, onChange, tint = '#8a8886', worded =
         onKeyDown={(e) => {
           e.stopPropagation();
           if (e.key === 'Enter') commit();
-          if (e.key === 'Escape') setTyped(null);
+          if (e.key === 'Escape') leaveTyping();
         }}
       />
     );
   return (
     <div
+      ref={field}
       className="cell"
       role="slider"
       tabIndex={0}

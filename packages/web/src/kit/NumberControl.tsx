@@ -1,5 +1,7 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { NumberParameter } from '@dyepot/core';
+import { tell } from './notices.tsx';
+import { readNumber } from './readNumber.ts';
 
 export function formatNumber(p: Pick<NumberParameter, 'decimals' | 'unit' | 'min'>, value: number): string {
   const text = Math.abs(value).toFixed(p.decimals),
@@ -42,24 +44,35 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, onHold, la
     words = as ? `${Math.round(as.from(value))} ${as.unit}` : formatNumber(p, value);
 
   const commitTyped = (): void => {
-    if (typed !== null) {
-      const v = Number(
-        typed
-          .replace('−', '-')
-          .replace(',', '.')
-          .replace(/[^\d.eE+-]/g, ''),
-      );
-      if (typed.trim() !== '' && Number.isFinite(v)) onChange(clamp(as ? as.to(v) : v), `typed-${++gestures}`);
+    if (typed !== null && typed.trim() !== '' && typed !== own(value)) {
+      const v = readNumber(typed, as?.unit ?? p.unit);
+      if (v === null) tell(`${name}: “${typed.trim().slice(0, 40)}” is no number; it stays at ${words}`);
+      else onChange(clamp(as ? as.to(v) : v), `typed-${++gestures}`);
     }
     setTyped(null);
+    backTo.current = true;
     onEnd?.();
   };
+  // after typing, the focus is where it was
+  const backTo = useRef(false);
+  useEffect(() => {
+    if (typed !== null || !backTo.current) return;
+    backTo.current = false;
+    if (document.activeElement === document.body || document.activeElement === null) track.current?.focus();
+  }, [typed]);
   return (
     <div className="number-control">
       <div className="number-line">
         <span>{name}</span>
         {typed === null ? (
-          <button type="button" className="number-value" title="Type a value" onClick={() => setTyped(own(value))}>
+          <button
+            type="button"
+            className="number-value"
+            tabIndex={-1}
+            title="Type a value (Enter)"
+            aria-label={`${words}, type ${name}`}
+            onClick={() => setTyped(own(value))}
+          >
             {words}
           </button>
         ) : (
@@ -74,7 +87,10 @@ export function NumberControl({ parameter: p, value, onChange, onEnd, onHold, la
             onKeyDown={(e) => {
               e.stopPropagation();
               if (e.key === 'Enter') commitTyped();
-              if (e.key === 'Escape') setTyped(null);
+              if (e.key === 'Escape') {
+                setTyped(null);
+                backTo.current = true;
+              }
             }}
           />
         )}

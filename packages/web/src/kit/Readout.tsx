@@ -1,27 +1,30 @@
-import { hueBins, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind } from '@dyepot/core';
+import { hueBins, oklabOf8, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind } from '@dyepot/core';
 import { arc, max, rgb, scaleLinear, scaleSqrt } from 'd3';
 import { BoxSelect } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 import { HistogramChart } from './HistogramChart.tsx';
+import { Rove } from './Rove.tsx';
 
-const kinds: [ReadoutKind, string][] = [
-  ['histogram', 'Histogram'],
-  ['waveform', 'Waveform'],
-  ['parade', 'Parade'],
-  ['vectors', 'Vectors'],
-  ['hues', 'Hues'],
+const kinds: [ReadoutKind, string, string][] = [
+  ['histogram', 'Histogram', 'How much of the picture is how bright'],
+  ['waveform', 'Waveform', 'How bright each column of the picture is'],
+  ['parade', 'Parade', 'The waveform of red, green and blue beside each other: where they differ, a grey has a tint'],
+  ['vectors', 'Vectors', 'Hue as a direction, chroma as distance: where the colours lie'],
+  ['hues', 'Hues', 'How much of the picture is in each hue'],
 ];
-/** Names of hues and where they stand on OKLab's circle (degrees of the sRGB primaries and secondaries, Ottosson 2020). */
-const hueNames: [string, number][] = [
-  ['red', 29],
-  ['orange', 60],
-  ['yellow', 110],
-  ['green', 142],
-  ['aqua', 195],
-  ['blue', 264],
-  ['violet', 300],
-  ['magenta', 328],
+/**
+ * The six colours of 75 % colour bars (ITU-R BT.1729) as codes of 255: where a chart of the bars lands. They stand on OKLab's plane,
+ * as everything in this scope does.
+ */
+const bar = 191;
+const barTargets: [string, readonly [number, number, number]][] = [
+  ['R', [bar, 0, 0]],
+  ['Yl', [bar, bar, 0]],
+  ['G', [0, bar, 0]],
+  ['Cy', [0, bar, bar]],
+  ['B', [0, 0, bar]],
+  ['Mg', [bar, 0, bar]],
 ];
 const tint = (degrees: number): string => {
   const h = (degrees * Math.PI) / 180,
@@ -136,30 +139,39 @@ function Vectors({ vectors }: { vectors: Uint32Array }): React.JSX.Element {
         <line x1={half} y1={half} x2={sx} y2={sy} className="skin">
           <title>Skin line (common practice)</title>
         </line>
-        {hueNames.map(([name, h]) => {
-          const [x, y] = point(h, 0.26);
+        {barTargets.map(([name, colour]) => {
+          const [, a, b] = oklabOf8(...colour),
+            [x, y] = [half + r(a), half - r(b)],
+            [out, side] = [Math.hypot(a, b), 3.4];
           return (
-            <g key={name}>
-              <circle cx={x} cy={y} r="2.4" style={{ fill: tint(h), stroke: 'none' }} />
-              <title>{name}</title>
+            <g key={name} className="bar-target">
+              <rect x={x - side} y={y - side} width={2 * side} height={2 * side} />
+              <text x={x + (a / out) * 9} y={y - (b / out) * 9}>
+                {name}
+              </text>
             </g>
           );
         })}
       </svg>
-      <ul>
-        {hueNames.map(([name, h]) => (
-          <li key={name}>
-            <i style={{ background: tint(h) }} />
-            {name}
-          </li>
-        ))}
-        <li>
-          <i className="skin-mark" />
-          skin line
-        </li>
-      </ul>
+      <p className="scope-words">
+        Boxes: 75 % colour bars (BT.1729). <i className="skin-mark" /> where skins lie. Rings: chroma 0.1, 0.2, 0.3.
+      </p>
     </div>
   );
+}
+
+/** How far about a hue its share is counted, degrees. */
+const hueReach = 15;
+/** The hues most of the picture is in, at least 30° apart, as degrees. */
+function mainHues(hues: Float32Array, share: (h: number) => number): number[] {
+  const chosen: number[] = [];
+  const order = Array.from(hues, (v, i) => ({ v, h: (i + 0.5) * (360 / hueBins) })).sort((a, b) => b.v - a.v);
+  for (const { v, h } of order) {
+    const apart = chosen.every((c) => Math.abs(((c - h + 540) % 360) - 180) > 2 * hueReach);
+    if (v > 0 && apart && share(h) >= 0.02) chosen.push(h);
+    if (chosen.length === 5) break;
+  }
+  return chosen.sort((a, b) => share(b) - share(a));
 }
 
 function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
@@ -174,7 +186,7 @@ function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
       }) ?? '';
   const share = (h: number): number => {
     let s = 0;
-    for (let k = -15; k <= 15; k += 4) s += hues[Math.floor((((h + k + 360) % 360) / 360) * hueBins)]!;
+    for (let k = -hueReach; k <= hueReach; k += 4) s += hues[Math.floor((((h + k + 360) % 360) / 360) * hueBins)]!;
     return total > 0 ? s / total : 0;
   };
   return (
@@ -183,12 +195,17 @@ function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
         {Array.from(hues, (_, i) => (
           <path key={i} d={wedge(i)} style={{ fill: tint((i + 0.5) * (360 / hueBins)), stroke: 'none' }} />
         ))}
+        {[0, 90, 180, 270].map((h) => (
+          <text key={h} x={18 * Math.cos((h * Math.PI) / 180)} y={-18 * Math.sin((h * Math.PI) / 180)}>
+            {h}°
+          </text>
+        ))}
       </svg>
       <ul>
-        {hueNames.map(([name, h]) => (
-          <li key={name}>
+        {mainHues(hues, share).map((h) => (
+          <li key={h}>
             <i style={{ background: tint(h) }} />
-            {name} <small>{Math.round(share(h) * 100)} %</small>
+            {Math.round(h)}° <small>{Math.round(share(h) * 100)} %</small>
           </li>
         ))}
       </ul>
@@ -215,12 +232,14 @@ export const Readout = memo(function Readout({
   const shown = readouts?.kind === kind ? readouts : null;
   return (
     <div className="readout">
-      <div className="readout-tabs" role="tablist" aria-label="Readout">
-        {kinds.map(([k, name]) => (
-          <button key={k} type="button" role="tab" aria-selected={k === kind} onClick={() => onKind(k)}>
-            {name}
-          </button>
-        ))}
+      <div className="readout-tabs">
+        <Rove role="tablist" aria-label="Readout">
+          {kinds.map(([k, name, what]) => (
+            <button key={k} type="button" role="tab" title={what} aria-selected={k === kind} onClick={() => onKind(k)}>
+              {name}
+            </button>
+          ))}
+        </Rove>
         <button
           type="button"
           className="limit-button"

@@ -24,36 +24,40 @@ export function Nothing({ title, words, children }: { title: string; words: stri
 
 /** A whole page that has nothing to show: what is missing or wrong, and the way on. */
 export function QuietPage({
+  page,
   title,
   words,
-  name,
   way,
 }: {
+  /** what the page would be about */
+  page: string;
   title: string;
   words: string;
-  /** what the page would be about */
-  name?: string;
   way?: { to: string; words: string };
 }): React.JSX.Element {
   return (
-    <>
-      <TopBar title={name} />
-      <Nothing title={title} words={words}>
-        {way && (
-          <Button asChild size="sm" colorPalette="dye">
-            <Link to={way.to}>{way.words}</Link>
-          </Button>
-        )}
-      </Nothing>
-    </>
+    <div className="page">
+      <TopBar page={page} />
+      <main id="main" tabIndex={-1}>
+        <Nothing title={title} words={words}>
+          {way && (
+            <Button asChild size="sm" colorPalette="dye">
+              <Link to={way.to}>{way.words}</Link>
+            </Button>
+          )}
+        </Nothing>
+      </main>
+    </div>
   );
 }
 /** A whole page while what it is about is loaded. */
-export function WaitingPage({ words }: { words: string }): React.JSX.Element {
+export function WaitingPage({ page, words }: { page: string; words: string }): React.JSX.Element {
   return (
-    <>
-      <TopBar />
-      <Waiting words={words} />
-    </>
+    <div className="page">
+      <TopBar page={page} />
+      <main id="main" tabIndex={-1}>
+        <Waiting words={words} />
+      </main>
+    </div>
   );
 }

@@ -1,10 +1,20 @@
 import { createToaster, Toast, Toaster } from '@chakra-ui/react';
 
-const toaster = createToaster({ placement: 'bottom-end', pauseOnPageIdle: true });
+const toaster = createToaster({ placement: 'bottom-end', pauseOnPageIdle: true, max: 4 });
 
-/** Says something in the corner for a while. */
-export function tell(words: string): void {
-  toaster.create({ title: words, type: 'info', duration: 3500 });
+/** Takes back what a notice tells of. */
+export type Undo = () => Promise<void> | void;
+const undoableMs = 12000;
+
+/** Says something in the corner for a while; with the way back where there is one. */
+export function tell(words: string, undo?: Undo): void {
+  toaster.create({
+    title: words,
+    type: 'info',
+    duration: undo ? undoableMs : 3500,
+    closable: Boolean(undo),
+    ...(undo ? { action: { label: 'Undo', onClick: () => void undo() } } : {}),
+  });
 }
 /** Says what went wrong, until it is put away. */
 export function complain(words: string): void {
@@ -17,7 +27,7 @@ export function Notices(): React.JSX.Element {
       {(toast) => (
         <Toast.Root
           width="360px"
-          pointerEvents={toast.type === 'error' ? 'auto' : 'none'}
+          pointerEvents={toast.type === 'error' || toast.action ? 'auto' : 'none'}
           bg="#383838"
           color="#f1f0ef"
           borderLeft={toast.type === 'error' ? '3px solid #e0633a' : '3px solid #8a8a8a'}
@@ -25,7 +35,12 @@ export function Notices(): React.JSX.Element {
           <Toast.Title fontSize="13px" fontWeight="500" data-testid="notice">
             {toast.title}
           </Toast.Title>
-          {toast.type === 'error' && <Toast.CloseTrigger />}
+          {toast.action && (
+            <Toast.ActionTrigger fontSize="13px" color="#f1b099">
+              {toast.action.label}
+            </Toast.ActionTrigger>
+          )}
+          {toast.closable && <Toast.CloseTrigger aria-label="Put this notice away" />}
         </Toast.Root>
       )}
     </Toaster>

@@ -1,32 +1,49 @@
-import { Button, Input } from '@chakra-ui/react';
-import { useState } from 'react';
+import { Button, Checkbox, Input } from '@chakra-ui/react';
+import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { messageOf, useImportFolderMutation, useImportUploadsMutation } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
+import { FolderBrowser } from './FolderBrowser.tsx';
 
-/** Brings raws in: files dropped here are copied into Dyepot; a folder on this machine is used where it is. */
+/** Sends one raw; its place on the server, or null after saying what was wrong. */
+async function send(shootId: number, file: File, signal: AbortSignal): Promise<string | null> {
+  try {
+    const response = await fetch(`/api/shoots/${shootId}/upload?name=${encodeURIComponent(file.name)}`, {
+      method: 'PUT',
+      body: file,
+      headers: { 'Content-Type': 'application/octet-stream' },
+      signal,
+    });
+    const body = (await response.json()) as { path?: string; message?: string };
+    if (body.path) return body.path;
+    complain(body.message ?? `${file.name} could not be sent`);
+  } catch {
+    if (!signal.aborted) complain(`${file.name} could not be sent: the server does not answer`);
+  }
+  return null;
+}
+
+/** Brings raws in: a folder on this machine is used where it is; files dropped here are copied into Dyepot. */
 export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => void }): React.JSX.Element {
   const [folder, setFolder] = useState(''),
-    [sending, setSending] = useState<{ done: number; total: number } | null>(null);
+    [browsed, setBrowsed] = useState<string | null>(null),
+    [browsing, setBrowsing] = useState(false),
+    [deep, setDeep] = useState(false),
+    [problem, setProblem] = useState<string | null>(null),
+    [sending, setSending] = useState<{ done: number; total: number } | null>(null),
+    stop = useRef<AbortController | null>(null);
   const [importFolder, asking] = useImportFolderMutation(),
     [importUploads] = useImportUploadsMutation();
   const upload = async (files: File[]): Promise<void> => {
-    const paths: string[] = [];
+    const paths: string[] = [],
+      hand = new AbortController();
+    stop.current = hand;
     setSending({ done: 0, total: files.length });
     for (const [i, file] of files.entries()) {
-      try {
-        const response = await fetch(`/api/shoots/${shootId}/upload?name=${encodeURIComponent(file.name)}`, {
-          method: 'PUT',
-          body: file,
-          headers: { 'Content-Type': 'application/octet-stream' },
-        });
-        const body = (await response.json()) as { path?: string; message?: string };
-        if (body.path) paths.push(body.path);
-        else complain(body.message ?? `${file.name} could not be sent`);
-      } catch {
-        complain(`${file.name} could not be sent: the server does not answer`);
-      }
+      if (hand.signal.aborted) break;
+      const path = await send(shootId, file, hand.signal);
+      if (path) paths.push(path);
       setSending({ done: i + 1, total: files.length });
     }
     setSending(null);
@@ -38,28 +55,72 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
       complain(messageOf(e));
     }
   };
-  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     onDrop: (files) => {
       if (files.length > 0) void upload(files);
     },
     disabled: sending !== null,
+    noClick: true,
+    noKeyboard: true,
   });
   return (
-    <Sheet title="Bring raws in" onClose={onClose}>
+    <Sheet title="Bring raws in" onClose={onClose} wide>
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          importFolder({ shootId, folder })
+          setProblem(null);
+          importFolder({ shootId, folder: folder.trim(), deep })
             .unwrap()
-            .then(onClose, (error: unknown) => complain(messageOf(error)));
+            .then(onClose, (error: unknown) => setProblem(messageOf(error)));
         }}
       >
         <label>
           From a folder on this machine
-          <Input size="sm" autoFocus placeholder="/home/me/shoots/october" value={folder} onChange={(e) => setFolder(e.target.value)} />
+          <Input
+            size="sm"
+            autoFocus
+            placeholder="~/shoots/october"
+            value={folder}
+            onChange={(e) => {
+              setFolder(e.target.value);
+              setProblem(null);
+            }}
+          />
         </label>
-        <p className="dim">The files stay where they are and are never changed.</p>
+        {problem && (
+          <p className="form-error" role="alert">
+            {problem}
+          </p>
+        )}
+        <div className="row">
+          <Button
+            size="xs"
+            variant="outline"
+            aria-expanded={browsing}
+            onClick={() => {
+              setBrowsing(!browsing);
+              setBrowsed(folder.trim() || null);
+            }}
+          >
+            {browsing ? 'Close the folders' : 'Look through folders…'}
+          </Button>
+          <Checkbox.Root size="sm" checked={deep} onCheckedChange={(e) => setDeep(e.checked === true)}>
+            <Checkbox.HiddenInput />
+            <Checkbox.Control />
+            <Checkbox.Label>and the folders in it</Checkbox.Label>
+          </Checkbox.Root>
+        </div>
+        {browsing && (
+          <FolderBrowser
+            folder={browsed}
+            onFolder={(path) => {
+              setBrowsed(path);
+              setFolder(path);
+            }}
+          />
+        )}
         <div className="sheet-actions">
+          <p className="dim">The files stay where they are and are never changed.</p>
           <Button size="sm" type="submit" colorPalette="dye" disabled={!folder.trim()} loading={asking.isLoading}>
             Use this folder
           </Button>
@@ -67,9 +128,23 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
       </form>
       <div {...getRootProps({ className: `drop ${isDragActive ? 'over' : ''}` })}>
         <input {...getInputProps({ 'aria-label': 'Raw files to upload' })} />
-        {sending
-          ? `Sending ${sending.done + 1 > sending.total ? sending.total : sending.done + 1} of ${sending.total}…`
-          : 'or drop raw files here, or click to choose them'}
+        {sending ? (
+          <>
+            <span role="status">
+              Sending {Math.min(sending.done + 1, sending.total)} of {sending.total}…
+            </span>
+            <Button size="xs" variant="outline" onClick={() => stop.current?.abort()}>
+              Stop
+            </Button>
+          </>
+        ) : (
+          <>
+            <span>or drop raw files here; Dyepot keeps a copy</span>
+            <Button size="xs" variant="outline" onClick={open}>
+              Choose files…
+            </Button>
+          </>
+        )}
       </div>
     </Sheet>
   );

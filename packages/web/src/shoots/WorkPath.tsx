@@ -1,51 +1,109 @@
+import { X } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from 'react-router';
-import { useCancelJobMutation } from '../api.ts';
-import { timeLeft } from '../deliveries/timeLeft.ts';
+import { useCancelJobMutation, useGoOnMutation } from '../api.ts';
+import { timeLeft } from '../kit/timeLeft.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
 import type { Shoot, Job } from '../types.ts';
 
-/** The path of the work for a shoot, and where each part stands. */
+const key = 'dyepot-dealt-with';
+/** Imports whose troubles were put away. */
+function usePutAway(): [ReadonlySet<number>, (id: number) => void] {
+  const [ids, setIds] = useState<ReadonlySet<number>>(() => {
+    try {
+      return new Set(JSON.parse(localStorage.getItem(key) ?? '[]') as number[]);
+    } catch {
+      return new Set();
+    }
+  });
+  return [
+    ids,
+    (id) => {
+      const next = [...ids, id].slice(-200);
+      localStorage.setItem(key, JSON.stringify(next));
+      setIds(new Set(next));
+    },
+  ];
+}
+
+/** What did not come in, until it is put away, tried again or brought in by a later import. */
+function Trouble({ job, onAway }: { job: Job; onAway: () => void }): React.JSX.Element {
+  const [goOn] = useGoOnMutation(),
+    words = job.message ?? job.failures[0]?.message ?? '';
+  return (
+    <div className="path-trouble" role="status">
+      <b>{job.failed > 0 ? `${job.failed} could not be read` : 'Not all came in'}</b>
+      <span title={[job.message, ...job.failures.map((f) => f.message)].filter(Boolean).join('\n')}>
+        {words}{' '}
+        <button type="button" className="text-button" onClick={() => void goOn(job.id)}>
+          {job.state === 'failed' ? 'Go on' : 'Try again'}
+        </button>
+      </span>
+      <button type="button" className="icon-button" aria-label="Put this away" title="Put this away" onClick={onAway}>
+        <X size={13} aria-hidden />
+      </button>
+    </div>
+  );
+}
+
+/** The path of the work for a shoot, and where each part stands; each part leads to where it is done. */
 export function WorkPath({
   shoot,
-  importing,
-  troubled,
+  imports,
+  onBring,
   onLook,
+  onDeliver,
 }: {
   shoot: Shoot;
-  importing: Job | undefined;
-  troubled: Job | undefined;
+  /** the shoot's imports, newest first */
+  imports: readonly Job[];
+  onBring: () => void;
   onLook: () => void;
+  onDeliver: () => void;
 }): React.JSX.Element {
   const [cancel] = useCancelJobMutation(),
-    missing = shoot.frames.filter((f) => f.missing).length;
+    [putAway, dealtWith] = usePutAway(),
+    missing = shoot.frames.filter((f) => f.missing).length,
+    doubted = shoot.frames.filter((f) => f.doubt).length,
+    importing = imports.find((j) => j.state === 'running' || j.state === 'waiting'),
+    last = imports[0],
+    troubled = !importing && last && (last.failed > 0 || last.state === 'failed') && !putAway.has(last.id) ? last : undefined;
+  const none = shoot.frames.length === 0;
   return (
-    <div className="work-path">
-      <div>
+    <nav className="work-path" aria-label="Path of the work">
+      <button type="button" title="Bring raws in" onClick={onBring}>
         <b>In</b>
         <span>
-          {shoot.frames.length} raws{missing > 0 && `, ${missing} missing`}
+          {shoot.frames.length} {shoot.frames.length === 1 ? 'raw' : 'raws'}
+          {missing > 0 && `, ${missing} missing`}
+          {doubted > 0 && `, ${doubted} doubtful`}
         </span>
-      </div>
-      <Link to={`/ground?shoot=${shoot.id}`}>
+      </button>
+      <Link to={`/ground?shoot=${shoot.id}`} aria-disabled={none} title="What makes frames technically alike, before any look">
         <b>Ground</b>
         <span>
           {shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done
         </span>
       </Link>
-      <div>
+      <button type="button" title="Choose the shoot’s look" onClick={onLook}>
         <b>Look</b>
-        <span>
-          {shoot.look
-            ? `${shoot.look.name}, revision ${shoot.look.revision}`
-            : shoot.rendition === 'plain'
-              ? 'neutral response'
-              : `neutral response, ${shoot.rendition}`}
+        <span className="path-worn">
+          {shoot.look ? (
+            <>
+              <i>{shoot.look.name}</i>, revision {shoot.look.revision}
+              {shoot.look.newest > shoot.look.revision && ` of ${shoot.look.newest}`}
+            </>
+          ) : shoot.rendition === 'plain' ? (
+            'neutral response'
+          ) : (
+            `neutral response, ${shoot.rendition}`
+          )}
         </span>
-      </div>
-      <div>
+      </button>
+      <button type="button" disabled={none} title="Render finished files" onClick={onDeliver}>
         <b>Deliver</b>
         <span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span>
-      </div>
+      </button>
       {importing && (
         <div className="path-progress" role="status">
           <b>
@@ -59,29 +117,17 @@ export function WorkPath({
           </span>
         </div>
       )}
-      {!importing && troubled && (
-        <div className="path-trouble">
-          <b>{troubled.failed} could not be read</b>
-          <span
-            title={troubled.items
-              .filter((i) => i.message)
-              .map((i) => i.message)
-              .join('\n')}
-          >
-            {troubled.items.find((i) => i.message)?.message}
-          </span>
-        </div>
-      )}
-      <button type="button" className="path-look" onClick={() => onLook()} aria-label="Choose the shoot’s look">
+      {troubled && <Trouble job={troubled} onAway={() => dealtWith(troubled.id)} />}
+      <button type="button" className="path-look" onClick={onLook}>
         {shoot.look ? (
           <>
             <DyeStrip strip={shoot.look.strip} height={8} />
-            <span>{shoot.look.name}</span>
+            <span title={shoot.look.name}>{shoot.look.broken ? 'cannot be read' : shoot.look.name}</span>
           </>
         ) : (
           <span>Choose a look…</span>
         )}
       </button>
-    </div>
+    </nav>
   );
 }

@@ -1,6 +1,6 @@
 import { outputSize, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
 import { useLayoutEffect, useRef, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { useShortcut } from '../kit/useShortcut.ts';
 import type { State } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Darkroom } from './darkroom.ts';
@@ -18,6 +18,7 @@ import { useDraftPace } from './useDraftPace.ts';
 import type { Treatment } from './frameJobs.ts';
 import { useFrameRender } from './useFrameRender.ts';
 import { nothingHeld, useStageHand, type Held } from './useStageHand.ts';
+import { useStageKeys } from './useStageKeys.ts';
 import { WipeBar } from './WipeBar.tsx';
 
 const bothWorkers = [0, 1] as const;
@@ -160,19 +161,14 @@ export function FrameView({
   const zoomTo = (next: ViewState['zoom'], at?: { x: number; y: number }): void =>
     onView(at && size.width > 0 ? zoomAt(picture, size, view, next, at, density) : { zoom: next });
   // Space still presses whatever control has the focus
-  useHotkeys(
-    'space',
-    () => setPanning(true),
-    {
-      keydown: true,
-      preventDefault: true,
-      ignoreEventWhen: (e) => (e.target as HTMLElement).closest('button, a, summary, [role]') !== null,
-    },
-    [],
-  );
-  useHotkeys('space', () => setPanning(false), { keyup: true, keydown: false });
-  useHotkeys('plus, equal', () => zoomTo(nextZoom(zoom, 1, picture, size, density)), { enableOnFormTags: ['slider'] });
-  useHotkeys('minus', () => zoomTo(nextZoom(zoom, -1, picture, size, density)), { enableOnFormTags: ['slider'] });
+  useShortcut('space', () => setPanning(true), {
+    keydown: true,
+    preventDefault: true,
+    unless: (e) => (e.target as HTMLElement).closest('button, a, summary, input, select, [role]') !== null,
+  });
+  useShortcut('space', () => setPanning(false), { keyup: true, keydown: false });
+  useShortcut('plus, equal, add', () => zoomTo(nextZoom(zoom, 1, picture, size, density)));
+  useShortcut('minus, subtract', () => zoomTo(nextZoom(zoom, -1, picture, size, density)));
   useZoomGestures(stage, picture, size, view, density, onView, () => {
     held.current = nothingHeld;
   });
@@ -219,10 +215,27 @@ export function FrameView({
     },
     held,
   });
+  const stageKeys = useStageKeys({
+      view,
+      onView,
+      picture,
+      size,
+      density,
+      meanAt,
+      onPick,
+      onPull,
+      onPin: onPin ?? null,
+    }),
+    aimed = stageKeys.aim && (map?.toStage(stageKeys.aim) ?? null);
   return (
     <section className={`lead surround-${surround}`} aria-label={`Frame ${frame.name}`}>
       <div
         ref={stage}
+        role="application"
+        aria-roledescription="picture"
+        aria-label={`${frame.name}: ${onPick || onPull ? 'arrows aim, Enter picks' : onPin ? 'arrows pan, Enter aims and pins' : 'arrows pan'}`}
+        tabIndex={0}
+        onKeyDown={stageKeys.onKeyDown}
         className={`stage ${(onPick || onPull || limiting) && !panning ? 'picks' : pans ? 'pans' : ''}`}
         data-testid="stage"
         onDoubleClick={(e) => {
@@ -277,6 +290,7 @@ export function FrameView({
           />
         )}
         {compare !== 'off' && box && <StageTags view={view} box={box} stage={size} words={before.words} />}
+        {aimed && <i className={`aim ${stageKeys.pulling ? 'pulling' : ''}`} data-testid="aim" style={aimed} aria-hidden />}
         {limit && map && <LimitMark limit={limit} style={map.toBox(limit)} onView={onView} />}
         {box &&
           compare === 'off' &&

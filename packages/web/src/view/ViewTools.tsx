@@ -1,10 +1,9 @@
 import { Columns2, RotateCw, SquareSplitHorizontal } from 'lucide-react';
 import { useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
+import { Rove } from '../kit/Rove.tsx';
+import { useShortcut } from '../kit/useShortcut.ts';
 import { zoomSteps, type ViewState } from './layout.ts';
 
-/** Keys also work while a control's track has the focus. */
-export const keys = { enableOnFormTags: ['slider'] as const };
 const surrounds: ViewState['surround'][] = ['dark', 'mid', 'light'];
 
 /** Zoom, comparison and surround, under the picture; with their keys. `befores` are what "before" can be. */
@@ -24,33 +23,32 @@ export function ViewTools({
   const [held, setHeld] = useState(false),
     { zoom, compare, across, surround } = view,
     toggle = (way: 'wipe' | 'beside'): void => onView({ compare: compare === way ? 'off' : way });
-  useHotkeys(
+  useShortcut(
     'o',
     (e) => {
-      if (!e.repeat) {
-        setHeld(true);
-        onView({ compare: 'before' });
-      }
+      if (e.repeat) return;
+      setHeld(true);
+      onView({ compare: 'before' });
     },
-    { ...keys, keydown: true },
+    { keydown: true },
   );
-  useHotkeys(
+  useShortcut(
     'o',
     () => {
       setHeld(false);
       onView({ compare: 'off' });
     },
-    { ...keys, keyup: true, keydown: false },
+    { keyup: true, keydown: false },
   );
-  useHotkeys('w', () => toggle('wipe'), keys, [compare]);
-  useHotkeys('shift+w', () => onView({ compare: 'wipe', across: !across }), keys, [across]);
-  useHotkeys('b', () => toggle('beside'), keys, [compare]);
-  useHotkeys('1', () => onView({ zoom: 'fit' }), keys);
-  useHotkeys('2', () => onView({ zoom: 1 }), keys);
-  useHotkeys('3', () => onView({ zoom: 2 }), keys);
-  useHotkeys('4', () => onView({ zoom: 'fill' }), keys);
+  useShortcut('w', () => toggle('wipe'));
+  useShortcut('shift+w', () => onView({ compare: 'wipe', across: !across }));
+  useShortcut('b', () => toggle('beside'));
+  useShortcut('1', () => onView({ zoom: 'fit' }));
+  useShortcut('2', () => onView({ zoom: 1 }));
+  useShortcut('3', () => onView({ zoom: 2 }));
+  useShortcut('4', () => onView({ zoom: 'fill' }));
   return (
-    <div className="table-tools">
+    <Rove className="table-tools" role="toolbar" aria-label="How the picture is shown">
       <div className="segmented" role="group" aria-label="Zoom">
         {(
           [
@@ -60,7 +58,7 @@ export function ViewTools({
             [2, '200 %', 3],
           ] as const
         ).map(([z, words, key]) => (
-          <button key={words} type="button" title={`Key ${key}`} aria-pressed={zoom === z} onClick={() => onView({ zoom: z })}>
+          <button key={words} type="button" title={`${words} (${key})`} aria-pressed={zoom === z} onClick={() => onView({ zoom: z })}>
             {words}
           </button>
         ))}
@@ -85,7 +83,7 @@ export function ViewTools({
         type="button"
         className={`tool ${compare === 'wipe' ? 'on' : ''}`}
         aria-pressed={compare === 'wipe'}
-        title="Key W"
+        title="Wipe between before and after (W)"
         onClick={() => toggle('wipe')}
       >
         <SquareSplitHorizontal size={14} style={across ? { transform: 'rotate(90deg)' } : undefined} /> Wipe
@@ -105,7 +103,7 @@ export function ViewTools({
         type="button"
         className={`tool ${compare === 'beside' ? 'on' : ''}`}
         aria-pressed={compare === 'beside'}
-        title="Key B"
+        title="Before and after beside each other (B)"
         onClick={() => toggle('beside')}
       >
         <Columns2 size={14} /> Beside
@@ -114,7 +112,7 @@ export function ViewTools({
         <button
           type="button"
           className={`tool ${compare === 'before' || held ? 'on' : ''}`}
-          title="Hold key O"
+          title="Hold for before (O)"
           onPointerDown={() => onView({ compare: 'before' })}
           onPointerUp={() => onView({ compare: 'off' })}
           onPointerLeave={() => {
@@ -154,6 +152,6 @@ export function ViewTools({
           />
         ))}
       </div>
-    </div>
+    </Rove>
   );
 }

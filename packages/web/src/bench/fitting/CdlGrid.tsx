@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { messageOf, useReadTableMutation } from '../../api.ts';
 import { Cell, Fields } from '../../kit/Cell.tsx';
 import { complain } from '../../kit/notices.tsx';
-import { channels, tints, upper } from './channels.ts';
+import { channels, tints, upper, wordTints } from './channels.ts';
 import { declared, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
 
 const H = 72;
@@ -39,9 +39,9 @@ export function CdlGrid({ numbers, onSet, onSetAll }: FittingProps): React.JSX.E
       <table className="grid-table" aria-label="Slope, offset, power">
         <thead>
           <tr>
-            <th />
+            <td />
             {channels.map((c) => (
-              <th key={c} scope="col" style={{ color: tints[c] }}>
+              <th key={c} scope="col" style={{ color: wordTints[c] }}>
                 {c}
               </th>
             ))}

@@ -6,6 +6,7 @@ import { useCalmReadouts } from '../../view/readoutSignal.ts';
 import type { FittingProps } from './fitting.ts';
 import { countedEnds, levelsOf, withLevels } from './levels.ts';
 import { LevelsGraph } from './LevelsGraph.tsx';
+import { Rove } from '../../kit/Rove.tsx';
 
 const channels = [
     ['points', 'All', 'All'],
@@ -42,22 +43,22 @@ export function CurveControl({ params, signal, tools, onSet }: FittingProps): Re
   return (
     <div className="curve-control">
       <div className="row">
-        <div className="segmented" role="tablist" aria-label="Channel">
+        <Rove className="segmented" role="tablist" aria-label="Channel">
           {channels.map(([c, name, letter]) => (
             <button key={c} type="button" role="tab" aria-selected={c === channel} aria-label={name} onClick={() => tools.onChannel(c)}>
               {letter}
               {(params[c] as CurvePoints).length > 2 ? ' •' : ''}
             </button>
           ))}
-        </div>
-        <div className="segmented" role="tablist" aria-label="View">
+        </Rove>
+        <Rove className="segmented" role="tablist" aria-label="View">
           <button type="button" role="tab" aria-selected={!asLevels} onClick={() => setAsLevels(false)}>
             Curve
           </button>
           <button type="button" role="tab" aria-selected={asLevels} onClick={() => setAsLevels(true)}>
             Levels
           </button>
-        </div>
+        </Rove>
       </div>
       {asLevels ? (
         <LevelsGraph

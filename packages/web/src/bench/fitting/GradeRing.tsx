@@ -6,6 +6,7 @@ import { placeIn } from '../../kit/Handle.tsx';
 import { useCalmReadouts } from '../../view/readoutSignal.ts';
 import { declared, type FittingProps } from './fitting.ts';
 import { GradeBounds } from './GradeBounds.tsx';
+import { Rove } from '../../kit/Rove.tsx';
 
 const R = 74,
   C = 86,
@@ -135,14 +136,14 @@ export function GradeRing({ numbers, signal, onSet, onSetAll }: FittingProps): R
           ))}
         </svg>
         <div className="grade-side">
-          <div className="segmented upright" role="tablist" aria-label="Range" aria-orientation="vertical">
+          <Rove className="segmented upright" role="tablist" aria-label="Range" aria-orientation="vertical">
             {gradeRanges.map((r) => (
               <button key={r} type="button" role="tab" aria-selected={active === r} onClick={() => setActive(r)}>
                 {words[r]}
                 <i style={{ background: of(r, 'Chroma') > 0 ? `oklch(0.7 ${of(r, 'Chroma') * 1.6} ${of(r, 'Hue')})` : 'transparent' }} />
               </button>
             ))}
-          </div>
+          </Rove>
           <div role="group" aria-label="Tie the other pins" className="grade-ties">
             <span>tie as</span>
             {ties.map(([k, title]) => (

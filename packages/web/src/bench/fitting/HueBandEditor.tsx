@@ -5,6 +5,7 @@ import { number } from '@dyepot/core';
 import { Fields } from '../../kit/Cell.tsx';
 import { useCalmReadouts } from '../../view/readoutSignal.ts';
 import { fieldsOf, type FittingProps } from './fitting.ts';
+import { Rove } from '../../kit/Rove.tsx';
 
 const W = 276,
   H = 132,
@@ -63,7 +64,7 @@ export function HueBandEditor({ params, numbers, signal, tools, onSet }: Fitting
   const numeric = number(words[curve], p.unit, p.min, p.max, 0, p.max > 1 ? 1 : 0.005, p.max > 1 ? 0 : 3);
   return (
     <div className="bands">
-      <div className="segmented" role="tablist" aria-label="What hues turn into">
+      <Rove className="segmented" role="tablist" aria-label="What hues turn into">
         {curves.map((c) => (
           <button
             key={c}
@@ -79,7 +80,7 @@ export function HueBandEditor({ params, numbers, signal, tools, onSet }: Fitting
             {values[c].some(([, v]) => v !== 0) ? ' •' : ''}
           </button>
         ))}
-      </div>
+      </Rove>
       <svg
         ref={svg}
         viewBox={`0 0 ${W} ${H + 12}`}

@@ -1,6 +1,6 @@
 import { apply3, oklabToRec2020, stepKind, type Matrix3 } from '@dyepot/core';
 import { Cell } from '../../kit/Cell.tsx';
-import { channels, tints, upper } from './channels.ts';
+import { channels, tints, upper, wordTints } from './channels.ts';
 import { cssLight, declared, trayWidth as W, type FittingProps } from './fitting.ts';
 
 const hues = Array.from({ length: 24 }, (_, i) => {
@@ -42,7 +42,7 @@ export function MixerGrid({ params, numbers, onSet }: FittingProps): React.JSX.E
           <tr>
             <th scope="col">out ↓ in →</th>
             {channels.map((c) => (
-              <th key={c} scope="col" style={{ color: tints[c] }}>
+              <th key={c} scope="col" style={{ color: wordTints[c] }}>
                 {c}
               </th>
             ))}
@@ -52,7 +52,7 @@ export function MixerGrid({ params, numbers, onSet }: FittingProps): React.JSX.E
         <tbody>
           {channels.map((to) => (
             <tr key={to}>
-              <th scope="row" style={{ color: tints[to] }}>
+              <th scope="row" style={{ color: wordTints[to] }}>
                 {to}
               </th>
               {channels.map((from) => {

@@ -113,7 +113,7 @@ export function RangeControl({ numbers, signal, tools, onSet }: FittingProps): R
       <table className="grid-table" aria-label="What is done to the range, and how wide it is">
         <thead>
           <tr>
-            <th />
+            <td />
             {['shift', 'even out', 'width'].map((w) => (
               <th key={w} scope="col">
                 {w}

@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import { Sheet } from '../../kit/Sheet.tsx';
 import { TableCube, type Marked } from './TableCube.tsx';
 import { TableSlices } from './TableSlices.tsx';
+import { Rove } from '../../kit/Rove.tsx';
 
 const W = 360,
   H = 190,
@@ -66,7 +67,7 @@ export function TableInspector({ table, onClose }: { table: Table; onClose: () =
       <div className="inspector">
         <div>
           <TableCube table={table} marked={marked} />
-          <div className="segmented" role="tablist" aria-label="Marked in the cube">
+          <Rove className="segmented" role="tablist" aria-label="Marked in the cube">
             {(
               [
                 ['none', 'All colours'],
@@ -78,7 +79,7 @@ export function TableInspector({ table, onClose }: { table: Table; onClose: () =
                 {words}
               </button>
             ))}
-          </div>
+          </Rove>
           <dl>
             <dt>size</dt>
             <dd>{table.kind === '3d' ? `${table.size}³` : `1D, ${table.size}`}</dd>

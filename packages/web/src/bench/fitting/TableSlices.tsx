@@ -1,6 +1,7 @@
 import { throughDomain, type Rgb, type Table } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
 import { channels, upper } from './channels.ts';
+import { Rove } from '../../kit/Rove.tsx';
 
 const n = 96;
 
@@ -36,13 +37,13 @@ export function TableSlices({ table }: { table: Table }): React.JSX.Element {
     <section>
       <header>
         <h3 className="part-head">Slices by amount of</h3>
-        <div className="segmented" role="tablist" aria-label="Slices by amount of">
+        <Rove className="segmented" role="tablist" aria-label="Slices by amount of">
           {channels.map((c, i) => (
             <button key={c} type="button" role="tab" aria-selected={i === channel} onClick={() => setChannel(i)}>
               {upper(c)}
             </button>
           ))}
-        </div>
+        </Rove>
       </header>
       <div className="slices">
         {[0, 0.25, 0.5, 0.75, 1].map((amount) => (

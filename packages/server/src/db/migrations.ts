@@ -1,0 +1,125 @@
+import { DataTypes, type ModelAttributeColumnOptions, type QueryInterface } from 'sequelize';
+
+const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: true };
+const text = { type: DataTypes.TEXT, allowNull: false },
+  whole = { type: DataTypes.INTEGER, allowNull: false },
+  real = { type: DataTypes.DOUBLE, allowNull: false },
+  json = { type: DataTypes.JSON, allowNull: false },
+  createdAt = { type: DataTypes.DATE, allowNull: false };
+const belongsTo = (model: string): ModelAttributeColumnOptions => ({ ...whole, references: { model, key: 'id' }, onDelete: 'CASCADE' });
+
+/** What brings a data folder up to date, oldest first; a step that has landed is never changed. */
+export const migrations: { name: string; up: (p: { context: QueryInterface }) => Promise<void> }[] = [
+  {
+    name: '001-first-tables',
+    async up({ context: q }) {
+      await q.createTable('shoots', {
+        id,
+        name: text,
+        leadFrameId: DataTypes.INTEGER,
+        lookId: DataTypes.INTEGER,
+        lookRevision: DataTypes.INTEGER,
+        createdAt,
+      });
+      await q.createTable('frames', {
+        id,
+        shootId: belongsTo('shoots'),
+        name: text,
+        path: text,
+        hash: text,
+        width: whole,
+        height: whole,
+        light: text,
+        kelvin: real,
+        tintDuv: real,
+        facts: json,
+        survey: json,
+        signature: json,
+        createdAt,
+      });
+      await q.addIndex('frames', ['shootId']);
+      await q.createTable('looks', { id, name: text, family: text, revision: whole, createdAt });
+      await q.createTable('look_revisions', { id, lookId: belongsTo('looks'), revision: whole, document: json, strip: json, createdAt });
+      await q.addIndex('look_revisions', ['lookId', 'revision'], { unique: true });
+      await q.createTable('jobs', {
+        id,
+        kind: text,
+        shootId: belongsTo('shoots'),
+        state: text,
+        settings: json,
+        engineVersion: whole,
+        startedAt: DataTypes.DATE,
+        finishedAt: DataTypes.DATE,
+        createdAt,
+      });
+      await q.createTable('job_items', {
+        id,
+        jobId: belongsTo('jobs'),
+        frameId: DataTypes.INTEGER,
+        name: text,
+        path: text,
+        state: text,
+        output: DataTypes.TEXT,
+        message: DataTypes.TEXT,
+        seconds: DataTypes.DOUBLE,
+      });
+      await q.addIndex('job_items', ['jobId']);
+    },
+  },
+  {
+    name: '002-groundwork',
+    async up({ context: q }) {
+      await q.addColumn('frames', 'groundwork', { type: DataTypes.JSON, allowNull: true });
+    },
+  },
+  {
+    name: '003-rendition',
+    async up({ context: q }) {
+      await q.addColumn('shoots', 'rendition', { type: DataTypes.TEXT, allowNull: false, defaultValue: 'plain' });
+    },
+  },
+  {
+    name: '004-settings-and-presets',
+    async up({ context: q }) {
+      await q.createTable('settings', { name: { type: DataTypes.TEXT, primaryKey: true }, value: json });
+      await q.createTable('groundwork_presets', {
+        id,
+        name: text,
+        camera: DataTypes.TEXT,
+        isoFrom: real,
+        isoTo: real,
+        parts: json,
+        groundwork: json,
+        automatic: { type: DataTypes.BOOLEAN, allowNull: false },
+        createdAt,
+      });
+    },
+  },
+  {
+    name: '005-drafts-trash-and-orders',
+    async up({ context: q }) {
+      for (const table of ['shoots', 'frames', 'looks', 'groundwork_presets']) await q.addColumn(table, 'deletedAt', DataTypes.DATE);
+      await q.addColumn('frames', 'groundVersion', { ...whole, defaultValue: 0 });
+      await q.addColumn('frames', 'doubt', DataTypes.TEXT);
+      await q.createTable('frame_histories', { frameId: { ...belongsTo('frames'), primaryKey: true }, document: json });
+      await q.createTable('drafts', {
+        id,
+        lookId: { type: DataTypes.INTEGER, references: { model: 'looks', key: 'id' }, onDelete: 'CASCADE' },
+        revision: DataTypes.INTEGER,
+        version: whole,
+        document: json,
+        past: json,
+        future: json,
+        changedAt: createdAt,
+        createdAt,
+        deletedAt: DataTypes.DATE,
+      });
+      await q.addColumn('jobs', 'message', DataTypes.TEXT);
+      await q.addColumn('job_items', 'groundwork', DataTypes.JSON);
+      await q.addColumn('job_items', 'mayReplace', { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false });
+      await q.addColumn('job_items', 'written', DataTypes.JSON);
+      await q.addIndex('job_items', ['output']);
+      await q.addIndex('job_items', ['jobId', 'state']);
+    },
+  },
+];

@@ -1,0 +1,111 @@
+import { readdir } from 'node:fs/promises';
+import { statSync } from 'node:fs';
+import { basename, dirname, extname, join } from 'node:path';
+import { rm, rmdir } from 'node:fs/promises';
+import { engineVersion } from '@dyepot/core/src/render/plan.ts';
+import { together } from '../db/database.ts';
+import { Frame, Job, JobItem, Shoot } from '../db/models.ts';
+import { dataPath, typedPath } from '../places.ts';
+import { PlainError } from '../plainError.ts';
+import { found, ServiceError } from '../services/errors.ts';
+import { frameView } from '../services/frameView.ts';
+import { tellNews } from '../services/news.ts';
+import { presetGroundwork } from '../services/presets.ts';
+import { lightName, rawExtensions } from '../services/rawNames.ts';
+import { isUpload } from '../services/uploads.ts';
+import type { RenderPool } from '../work/pool.ts';
+import type { Trade } from './queue.ts';
+
+/** Raws brought in at a time, at most. */
+export const mostPaths = 20_000;
+
+/** Brings raws into a shoot: one frame an item. */
+export function importing(pool: RenderPool): Trade {
+  return {
+    async work(job, item, signal) {
+      const known = await Frame.findOne({ where: { shootId: job.shootId, path: item.path } });
+      if (known) return { frameId: known.id };
+      const r = await pool.run('importRaw', { path: item.path, plates: dataPath('plates') }, signal);
+      const twin = await Frame.findOne({ where: { shootId: job.shootId, hash: r.hash } });
+      if (twin) throw new PlainError(`${item.name} is already in this shoot, as ${twin.name}`);
+      const frame = await Frame.create({
+        shootId: job.shootId,
+        name: item.name.replace(/\.[^.]+$/, ''),
+        path: item.path,
+        hash: r.hash,
+        width: r.width,
+        height: r.height,
+        light: lightName(r.kelvin),
+        kelvin: r.kelvin,
+        tintDuv: r.tintDuv,
+        facts: r.facts,
+        survey: r.survey,
+        signature: r.signature,
+        doubt: r.facts.doubt ?? null,
+        groundwork: await presetGroundwork(r.facts.camera, r.facts.exif.iso),
+      });
+      tellNews({ kind: 'frame', shootId: job.shootId, frame: frameView(frame, false) });
+      return { frameId: frame.id };
+    },
+    async ended(job) {
+      // Dyepot's copy of an upload that could not be read serves nobody
+      const failed = await JobItem.findAll({ where: { jobId: job.id, state: 'failed' }, attributes: ['path'] });
+      for (const { path } of failed.filter((i) => isUpload(i.path))) {
+        if (await Frame.findOne({ where: { path }, paranoid: false, attributes: ['id'] })) continue;
+        await rm(path, { force: true });
+        await rmdir(dirname(path)).catch(() => {});
+      }
+      tellNews({ kind: 'shoot', id: job.shootId });
+    },
+  };
+}
+
+/** Orders files to be brought into a shoot. */
+export async function orderImport(shootId: number, paths: readonly string[]): Promise<Job> {
+  found(await Shoot.findByPk(shootId), 'this shoot');
+  return together(async (transaction) => {
+    const job = await Job.create(
+      { kind: 'import', shootId, state: 'waiting', settings: {}, engineVersion, startedAt: null, finishedAt: null },
+      { transaction },
+    );
+    await JobItem.bulkCreate(
+      [...new Set(paths)].map((path) => ({
+        jobId: job.id,
+        frameId: null,
+        name: basename(path),
+        path,
+        state: 'waiting' as const,
+        output: null,
+        message: null,
+        seconds: null,
+      })),
+      { transaction },
+    );
+    return job;
+  });
+}
+
+/** The raws of a folder, and of those in it where asked. Throws ServiceError where there are none, or too many. */
+export async function rawsIn(folder: string, deep: boolean): Promise<string[]> {
+  const at = typedPath(folder);
+  if (!statSync(at, { throwIfNoEntry: false })?.isDirectory()) throw new ServiceError(400, `${at} is not a folder on this machine`);
+  const found: string[] = [],
+    waiting = [at];
+  while (waiting.length > 0) {
+    const here = waiting.shift()!,
+      entries = await readdir(here, { withFileTypes: true }).catch((error: NodeJS.ErrnoException) => {
+        if (here === at) throw new ServiceError(400, `${at} may not be read (${error.code ?? 'unknown reason'})`);
+        return [];
+      });
+    for (const entry of entries) {
+      if (entry.name.startsWith('.')) continue;
+      if (entry.isDirectory()) {
+        if (deep) waiting.push(join(here, entry.name));
+      } else if (rawExtensions.has(extname(entry.name).toLowerCase())) found.push(join(here, entry.name));
+    }
+    if (found.length > mostPaths)
+      throw new ServiceError(400, `there are more than ${mostPaths} raw files in ${at}; bring them in by smaller folders`);
+  }
+  if (found.length === 0) throw new ServiceError(400, `there are no raw files in ${at}${deep ? ' or the folders in it' : ''}`);
+  return found.sort();
+}

@@ -1,0 +1,38 @@
+import { basename } from 'node:path';
+import { Job, JobItem } from '../db/models.ts';
+import { found } from '../services/errors.ts';
+import type { RenderPool } from '../work/pool.ts';
+import { delivering, orderDelivery, orderRest, type Order } from './delivering.ts';
+import { importing, orderImport, rawsIn } from './importing.ts';
+import { openQueue, type Queue } from './queue.ts';
+import type { JobView } from './jobView.ts';
+
+/** Imports and deliveries: ordered, run in turn, and told of. */
+export interface Jobs extends Omit<Queue, 'wake'> {
+  importFiles(shootId: number, paths: readonly string[]): Promise<JobView>;
+  importFolder(shootId: number, folder: string, deep: boolean): Promise<JobView>;
+  deliver(order: Order): Promise<JobView>;
+  deliverRest(id: number): Promise<JobView>;
+  /** The finished files of a delivery, with the names they have. */
+  filesOf(id: number): Promise<{ path: string; name: string }[]>;
+}
+
+export function startJobs(pool: RenderPool): Jobs {
+  const queue = openQueue({ import: importing(pool), delivery: delivering(pool) });
+  const taken = async (job: Job): Promise<JobView> => {
+    queue.wake();
+    return queue.view(job.id);
+  };
+  return {
+    ...queue,
+    importFiles: async (shootId, paths) => taken(await orderImport(shootId, paths)),
+    importFolder: async (shootId, folder, deep) => taken(await orderImport(shootId, await rawsIn(folder, deep))),
+    deliver: async (order) => taken(await orderDelivery(order)),
+    deliverRest: async (id) => taken(await orderRest(id)),
+    async filesOf(id) {
+      found(await Job.findByPk(id, { attributes: ['id'] }), 'this delivery');
+      const items = await JobItem.findAll({ where: { jobId: id, state: 'done' }, attributes: ['output'], order: [['id', 'ASC']] });
+      return items.flatMap(({ output }) => (output ? [{ path: output, name: basename(output) }] : []));
+    },
+  };
+}

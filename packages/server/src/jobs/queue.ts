@@ -1,0 +1,228 @@
+import { rm } from 'node:fs/promises';
+import { Op } from 'sequelize';
+import { engineVersion } from '@dyepot/core/src/render/plan.ts';
+import { Job, JobItem, type JobState } from '../db/models.ts';
+import { PlainError } from '../plainError.ts';
+import { found, ServiceError } from '../services/errors.ts';
+import { tellNews } from '../services/news.ts';
+import { FullDisk, writingError } from '../work/files.ts';
+import { dataFolder } from '../places.ts';
+import { countsOf, parallel, secondsLeft, viewsOf, type Counts, type JobView } from './jobView.ts';
+
+/** How one kind of job is done. */
+export interface Trade {
+  /** Does one item; what it returns is written down with it. */
+  work(job: Job, item: JobItem, signal: AbortSignal): Promise<Partial<Pick<JobItem, 'frameId'>>>;
+  /** Where an item's unfinished file waits; it goes when the item is stopped. */
+  unfinished?(item: JobItem): string | null;
+  /** Called when a job has ended, however it did. */
+  ended?(job: Job): Promise<void>;
+}
+export interface Queue {
+  /** Looks for work. */
+  wake(): void;
+  /** Takes up what an earlier run of the server left; jobs of another engine end, since they would not render what was ordered. */
+  resume(): Promise<void>;
+  stop(id: number): Promise<JobView>;
+  /** Stops all jobs of a shoot. */
+  stopAllOf(shootId: number): Promise<void>;
+  /** Goes on with a job that ended early; what failed is tried again. */
+  goOn(id: number): Promise<JobView>;
+  view(id: number): Promise<JobView>;
+  list(): Promise<JobView[]>;
+  close(): Promise<void>;
+}
+
+const listed = 60;
+const alive: JobState[] = ['waiting', 'running'];
+
+/** Runs jobs one after the other, two pictures of each at a time, and tells of every step. It ends a job plainly rather than stop itself. */
+export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
+  const running = new Map<number, AbortController>(),
+    /** jobs whose end could not be written down (the disk was full), and why they ended */
+    stranded = new Map<number, string>();
+  let closing = false,
+    busy = false,
+    working: Promise<void> = Promise.resolve();
+
+  const view = async (id: number): Promise<JobView> => (await viewsOf([found(await Job.findByPk(id), 'this job')], stranded))[0]!;
+  const tell = (job: Job, c: Counts, failure?: { id: number; name: string; message: string }): void => {
+    const state = stranded.has(job.id) ? 'failed' : job.state;
+    tellNews({
+      kind: 'job',
+      job: {
+        id: job.id,
+        kind: job.kind,
+        shootId: job.shootId,
+        state,
+        message: stranded.get(job.id) ?? job.message ?? null,
+        total: c.total,
+        done: c.done,
+        failed: c.failed,
+        secondsLeft: secondsLeft(c, state),
+        finishedAt: job.finishedAt,
+        ...(failure ? { failure } : {}),
+      },
+    });
+  };
+
+  /** Ends a job with a sentence, in the database or, where that cannot be written, in mind. */
+  async function end(job: Job, state: JobState, message: string | null): Promise<void> {
+    try {
+      await JobItem.update({ state: 'waiting' }, { where: { jobId: job.id, state: 'running' } });
+      await job.update({ state, message, finishedAt: new Date() });
+    } catch (error) {
+      stranded.set(job.id, message ?? sentenceOf(error));
+    }
+    const counts = await countsOf([job.id]).catch(() => null);
+    tell(job, counts?.get(job.id) ?? { total: 0, done: 0, failed: 0, timed: 0, seconds: 0 });
+    await trades[job.kind].ended?.(job).catch((error: unknown) => console.error(error));
+  }
+
+  async function runItem(job: Job, item: JobItem, counts: Counts, signal: AbortSignal): Promise<void> {
+    const started = performance.now(),
+      trade = trades[job.kind];
+    try {
+      const more = await trade.work(job, item, signal);
+      await item.update({ ...more, state: 'done', message: null, seconds: (performance.now() - started) / 1000 });
+      counts.done++;
+    } catch (thrown) {
+      const waiting = trade.unfinished?.(item);
+      if (waiting) await rm(waiting, { force: true }).catch(() => {});
+      if (closing) return;
+      if (signal.aborted) return void (await item.update({ state: 'waiting' }));
+      const error = writingError(thrown, dataFolder());
+      // the next picture would meet the same full disk
+      if (error instanceof FullDisk) throw error;
+      const plain = error instanceof PlainError || error instanceof ServiceError;
+      if (!plain) console.error(error);
+      const message = plain ? error.message : `${item.name}: something went wrong inside Dyepot; its log says what`;
+      await item.update({ state: 'failed', message, seconds: (performance.now() - started) / 1000 });
+      counts.failed++;
+    }
+    counts.timed++;
+    counts.seconds += (performance.now() - started) / 1000;
+    tell(job, counts, item.state === 'failed' ? { id: item.id, name: item.name, message: item.message ?? '' } : undefined);
+  }
+
+  async function runJob(job: Job): Promise<void> {
+    const stop = new AbortController();
+    running.set(job.id, stop);
+    try {
+      await job.update({ state: 'running', message: null, startedAt: job.startedAt ?? new Date() });
+      const counts = (await countsOf([job.id])).get(job.id)!;
+      tell(job, counts);
+      const next = async (): Promise<void> => {
+        while (!closing && !stop.signal.aborted) {
+          const item = await JobItem.findOne({ where: { jobId: job.id, state: 'waiting' }, order: [['id', 'ASC']] });
+          if (!item) return;
+          const [taken] = await JobItem.update({ state: 'running' }, { where: { id: item.id, state: 'waiting' } });
+          if (taken === 1) await runItem(job, item, counts, stop.signal);
+        }
+      };
+      const results = await Promise.allSettled(
+        Array.from({ length: parallel }, () =>
+          next().catch((error: unknown) => {
+            stop.abort();
+            throw error;
+          }),
+        ),
+      );
+      const broken = results.find((r): r is PromiseRejectedResult => r.status === 'rejected');
+      if (broken) throw broken.reason as Error;
+      if (closing) return;
+      if (stop.signal.aborted) await end(job, 'cancelled', null);
+      else await end(job, 'done', null);
+    } catch (error) {
+      if (closing) return;
+      await end(job, 'failed', sentenceOf(error));
+    } finally {
+      running.delete(job.id);
+    }
+  }
+
+  function wake(): void {
+    if (busy || closing) return;
+    busy = true;
+    working = (async () => {
+      for (;;) {
+        const job = await Job.findOne({
+          where: { state: { [Op.in]: alive }, id: { [Op.notIn]: [...stranded.keys()] } },
+          order: [['id', 'ASC']],
+        });
+        if (!job || closing) return;
+        await runJob(job);
+      }
+    })()
+      .catch((error: unknown) => {
+        console.error(error);
+        // the database itself does not answer: look again in a while
+        if (!closing) setTimeout(wake, 5000).unref();
+      })
+      .finally(() => {
+        busy = false;
+      });
+  }
+
+  return {
+    wake,
+    view,
+    async resume() {
+      const left = await Job.findAll({ where: { state: { [Op.in]: alive } } });
+      for (const job of left) {
+        await JobItem.update({ state: 'waiting' }, { where: { jobId: job.id, state: 'running' } });
+        if (job.kind === 'delivery' && job.engineVersion !== engineVersion)
+          await end(
+            job,
+            'failed',
+            `It was ordered under engine ${job.engineVersion}, and this is engine ${engineVersion}, which renders differently. What is left can be delivered anew.`,
+          );
+      }
+      wake();
+    },
+    async stop(id) {
+      const job = found(await Job.findByPk(id), 'this job');
+      const hand = running.get(id);
+      if (hand) hand.abort();
+      else if (alive.includes(job.state)) await end(job, 'cancelled', null);
+      const seen = await view(id);
+      return alive.includes(seen.state) ? { ...seen, state: 'cancelled', secondsLeft: null } : seen;
+    },
+    async stopAllOf(shootId) {
+      for (const job of await Job.findAll({ where: { shootId, state: { [Op.in]: alive } } })) {
+        const hand = running.get(job.id);
+        if (hand) hand.abort();
+        else await end(job, 'cancelled', null);
+      }
+    },
+    async goOn(id) {
+      const job = found(await Job.findByPk(id), 'this job');
+      if (running.has(id)) throw new ServiceError(409, 'it is under way');
+      if (job.kind === 'delivery' && job.engineVersion !== engineVersion)
+        throw new ServiceError(409, `it was ordered under engine ${job.engineVersion}; deliver what is left anew`);
+      await JobItem.update(
+        { state: 'waiting', message: null, seconds: null },
+        { where: { jobId: id, state: { [Op.in]: ['failed', 'running'] } } },
+      );
+      await job.update({ state: 'waiting', message: null, finishedAt: null });
+      stranded.delete(id);
+      wake();
+      return view(id);
+    },
+    list: async () => viewsOf(await Job.findAll({ order: [['id', 'DESC']], limit: listed }), stranded),
+    async close() {
+      closing = true;
+      for (const hand of running.values()) hand.abort();
+      await Promise.race([working, new Promise((r) => setTimeout(r, 1500))]);
+    },
+  };
+}
+
+/** What ended a job, in words a person can act on. */
+function sentenceOf(thrown: unknown): string {
+  const error = writingError(thrown, dataFolder());
+  if (error instanceof FullDisk) return `${error.message[0]!.toUpperCase()}${error.message.slice(1)}. Make room, then go on.`;
+  if (error instanceof PlainError) return error.message;
+  console.error(error);
+  return 'Something went wrong inside Dyepot; its log says what. What is done is kept, and it can go on.';
+}

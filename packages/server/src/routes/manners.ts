@@ -1,0 +1,39 @@
+import compression from 'compression';
+import type { RequestHandler } from 'express';
+import helmet from 'helmet';
+import { ServiceError } from '../services/errors.ts';
+
+/** Only pages served from this machine may talk to the server: the Host must be local, and so must any Origin. */
+export const localOnly: RequestHandler = (req, _res, next) => {
+  const local = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
+  const { host, origin } = req.headers;
+  if (!host || !local.test(host)) return next(new ServiceError(403, 'this address is not answered'));
+  if (origin && origin !== `http://${host}`) return next(new ServiceError(403, 'requests from other pages are not answered'));
+  next();
+};
+
+export const policy = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'none'"],
+      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+      workerSrc: ["'self'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      fontSrc: ["'self'"],
+      connectSrc: ["'self'"],
+      baseUri: ["'none'"],
+      formAction: ["'none'"],
+      frameAncestors: ["'none'"],
+    },
+  },
+  strictTransportSecurity: false,
+  crossOriginOpenerPolicy: { policy: 'same-origin' },
+  crossOriginResourcePolicy: { policy: 'same-origin' },
+});
+
+/** Lists are sent small; pixels and pictures are not worth it, and news must not be held back. */
+export const compressed: RequestHandler = compression({
+  filter: (_req, res) => String(res.getHeader('Content-Type')).startsWith('application/json'),
+});

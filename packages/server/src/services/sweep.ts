@@ -1,0 +1,75 @@
+import { readdir, rm, rmdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Op } from 'sequelize';
+import { Frame, Job, JobItem } from '../db/models.ts';
+import { dataPath } from '../places.ts';
+
+const listed = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
+const unfinished = /(^|\.)\.?writing-/;
+/** A file that is being written this minute is left alone, in milliseconds. */
+const fresh = 60_000;
+
+/** Takes away what a write left that did not come to its end. */
+async function sweepUnfinished(folder: string): Promise<number> {
+  let gone = 0;
+  for (const name of (await listed(folder)).filter((f) => unfinished.test(f))) {
+    const path = join(folder, name),
+      s = await stat(path).catch(() => null);
+    if (!s?.isFile() || Date.now() - s.mtimeMs < fresh) continue;
+    await rm(path, { force: true });
+    gone++;
+  }
+  return gone;
+}
+
+/** Takes away uploads and plates that no frame, kept or in the trash, and no waiting import speaks of. */
+async function sweepOrphans(): Promise<number> {
+  const frames = await Frame.findAll({ attributes: ['hash', 'path'], paranoid: false, raw: true }),
+    waiting = await JobItem.findAll({
+      where: { state: { [Op.in]: ['waiting', 'running'] }, output: null },
+      attributes: ['path'],
+      raw: true,
+    }),
+    paths = new Set([...frames, ...waiting].map((f) => f.path)),
+    hashes = new Set(frames.map((f) => f.hash));
+  let gone = 0;
+  const plates = dataPath('plates');
+  for (const hash of await listed(plates)) {
+    if (hashes.has(hash)) {
+      gone += await sweepUnfinished(join(plates, hash));
+      continue;
+    }
+    const made = await stat(join(plates, hash)).catch(() => null);
+    // an import writes its plates before its frame
+    if (!made || Date.now() - made.mtimeMs < fresh) continue;
+    await rm(join(plates, hash), { recursive: true, force: true });
+    gone++;
+  }
+  const uploads = dataPath('uploads');
+  for (const id of await listed(uploads)) {
+    const folder = join(uploads, id),
+      made = await stat(folder).catch(() => null),
+      files = await listed(folder);
+    if (!made?.isDirectory() || Date.now() - made.mtimeMs < fresh) continue;
+    for (const file of files.filter((f) => !paths.has(join(folder, f)))) {
+      await rm(join(folder, file), { recursive: true, force: true });
+      gone++;
+    }
+    await rmdir(folder).catch(() => {});
+  }
+  return gone;
+}
+
+/** Takes away everything nobody speaks of any more: half-written files, empty folders, plates and uploads of what is gone. Returns how many files went. */
+export async function sweep(): Promise<number> {
+  let gone = await sweepOrphans();
+  for (const shelf of await listed(dataPath('thumbs'))) gone += await sweepUnfinished(join(dataPath('thumbs'), shelf));
+  for (const { settings } of await Job.findAll({
+    where: { kind: 'delivery' },
+    attributes: ['settings'],
+    order: [['id', 'DESC']],
+    limit: 100,
+  }))
+    if (settings.folder) gone += await sweepUnfinished(settings.folder);
+  return gone;
+}

@@ -1,0 +1,63 @@
+/** Every shortcut, by where it acts. `letter`: a single letter, digit or sign, which can be switched off. */
+export const keyList: { where: string; keys: { press: string; does: string; letter?: boolean }[] }[] = [
+  {
+    where: 'Everywhere',
+    keys: [
+      { press: '?', does: 'This page', letter: true },
+      { press: 'Tab', does: 'To the next control; inside a bar, a grid or the chain, arrows go on' },
+      { press: 'Escape', does: 'Closes what is open; leaves what is being picked; clears what is chosen' },
+    ],
+  },
+  {
+    where: 'Controls',
+    keys: [
+      { press: '← → ↑ ↓', does: 'Nudge; with Shift finer, with Alt coarser' },
+      { press: 'Enter', does: 'Type a value' },
+      { press: 'Delete', does: 'Put back' },
+      { press: 'Home  End', does: 'To the least, to the most' },
+    ],
+  },
+  {
+    where: 'A picture (Bench and Ground)',
+    keys: [
+      { press: '1  2  3  4', does: 'Fit, 100 %, 200 %, fill', letter: true },
+      { press: '+  −', does: 'Nearer, further', letter: true },
+      { press: 'O, held', does: 'The picture before', letter: true },
+      { press: 'W', does: 'Wipe between before and after; Shift W turns it', letter: true },
+      { press: 'B', does: 'Before and after beside each other', letter: true },
+      { press: 'arrows, with the picture focused', does: 'Pan, or move the wipe or the aim; Shift goes further' },
+      { press: 'Enter, with the picture focused', does: 'Pick, or pin, at the aim; a second Enter ends a line' },
+      { press: 'Space, held', does: 'Pan with the pointer' },
+    ],
+  },
+  {
+    where: 'Bench',
+    keys: [
+      { press: 'Ctrl S', does: 'Save' },
+      { press: 'Ctrl Z', does: 'Undo; Ctrl Shift Z or Ctrl Y redo' },
+      { press: '← →, on the chain', does: 'From step to step; Alt moves the step' },
+      { press: 'Space, on a step', does: 'Switch it off and on' },
+      { press: 'F2, on a step', does: 'Rename it' },
+      { press: 'Delete, on a step', does: 'Take it out' },
+    ],
+  },
+  {
+    where: 'Ground',
+    keys: [
+      { press: 'P', does: 'Pick something neutral', letter: true },
+      { press: 'K', does: 'Show what clips', letter: true },
+      { press: 'Page Up  Page Down', does: 'To the frame before, to the next' },
+      { press: 'Ctrl Z', does: 'Undo; Ctrl Shift Z or Ctrl Y redo' },
+    ],
+  },
+  {
+    where: 'Contact sheet',
+    keys: [
+      { press: '← → ↑ ↓', does: 'From frame to frame; with Shift the frames between are chosen' },
+      { press: 'Space', does: 'Choose the frame, or not' },
+      { press: 'Ctrl A', does: 'Choose all' },
+      { press: 'Enter', does: 'Open on the bench' },
+      { press: 'Delete', does: 'Take out' },
+    ],
+  },
+];

@@ -1,0 +1,54 @@
+import { useEffect } from 'react';
+import { api } from '../api.ts';
+import { saver } from '../saving/index.ts';
+import { useAppDispatch, type Dispatch } from '../store.ts';
+import type { Frame, JobNews } from '../types.ts';
+import { mendFrame } from './mendFrame.ts';
+import { isServerAway, serverAnswered } from './serverAway.ts';
+
+/** Mends the list of jobs by one step of one of them. */
+function jobStepped(dispatch: Dispatch, news: JobNews): void {
+  const { failure, ...change } = news;
+  let known = false;
+  dispatch(
+    api.util.updateQueryData('jobs', undefined, (jobs) => {
+      const job = jobs.find((j) => j.id === news.id);
+      if (!job) return;
+      known = true;
+      Object.assign(job, change);
+      if (failure && !job.failures.some((f) => f.id === failure.id)) job.failures.push(failure);
+    }),
+  );
+  if (!known) dispatch(api.util.invalidateTags(['Job']));
+  const over = news.state !== 'running' && news.state !== 'waiting';
+  if (over) dispatch(api.util.invalidateTags(['Shoots', { type: 'Shoot', id: news.shootId }]));
+}
+/** Follows the server's news and mends what the pages hold by them; after a silence everything is asked anew. */
+export function useNews(): void {
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    let opened = false;
+    const on = <T>(kind: string, handle: (news: T) => void): void =>
+      source.addEventListener(kind, (e) => handle(JSON.parse((e as MessageEvent<string>).data) as T));
+    on<{ job: JobNews }>('job', ({ job }) => jobStepped(dispatch, job));
+    on<{ frame: Frame }>('frame', ({ frame }) => mendFrame(dispatch, frame));
+    on<{ id: number }>('shoot', ({ id }) => dispatch(api.util.invalidateTags(['Shoots', { type: 'Shoot', id }])));
+    on('shoots', () => dispatch(api.util.invalidateTags(['Shoots', 'Job'])));
+    on('looks', () => dispatch(api.util.invalidateTags(['Looks', 'Look'])));
+    on('drafts', () => dispatch(api.util.invalidateTags(['Draft'])));
+    on('trash', () => dispatch(api.util.invalidateTags(['Trash'])));
+    on('presets', () => dispatch(api.util.invalidateTags(['Preset'])));
+    source.addEventListener('open', () => {
+      const back = isServerAway();
+      serverAnswered(true);
+      if (opened || back) {
+        dispatch(api.util.invalidateTags(['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Trash', 'Preset', 'Settings']));
+        void saver.flush();
+      }
+      opened = true;
+    });
+    source.addEventListener('error', () => serverAnswered(false));
+    return () => source.close();
+  }, [dispatch]);
+}

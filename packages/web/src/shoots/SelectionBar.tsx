@@ -1,0 +1,52 @@
+import { Button } from '@chakra-ui/react';
+import { useNavigate } from 'react-router';
+import { Rove } from '../kit/Rove.tsx';
+import type { Frame } from '../types.ts';
+
+const exposureOf = ({ camera, exif }: Frame): string =>
+  [
+    camera,
+    `ISO ${exif.iso}`,
+    exif.shutterSeconds >= 0.5 ? `${exif.shutterSeconds} s` : `1/${Math.round(1 / exif.shutterSeconds)} s`,
+    `f/${exif.aperture}`,
+  ].join(', ');
+
+/** What can be done with the frames that are chosen. */
+export function SelectionBar({
+  chosen,
+  onBench,
+  onLead,
+  onFind,
+  onLight,
+  onTakeOut,
+  onClear,
+}: {
+  chosen: readonly Frame[];
+  onBench: (frame: Frame) => void;
+  onLead: (frame: Frame) => void;
+  onFind: (frame: Frame) => void;
+  onLight: () => void;
+  onTakeOut: () => void;
+  onClear: () => void;
+}): React.JSX.Element {
+  const navigate = useNavigate(),
+    one = chosen.length === 1 ? chosen[0]! : null,
+    act = (words: string, title: string | undefined, run: () => void): React.JSX.Element => (
+      <Button key={words} size="xs" variant="ghost" title={title} onClick={run}>
+        {words}
+      </Button>
+    );
+  return (
+    <Rove className="selection-bar" role="toolbar" aria-label="Chosen frames">
+      <b>{chosen.length} chosen</b>
+      <span title={one?.doubt ?? undefined}>{one ? (one.doubt ? `may not be whole: ${one.doubt}` : exposureOf(one)) : ''}</span>
+      {one && act('Open on the bench', 'Enter', () => onBench(one))}
+      {one && !one.missing && act('Groundwork', undefined, () => void navigate(`/ground?shoot=${one.shootId}&frame=${one.id}`))}
+      {one && !one.missing && act('Make it the lead', 'The frame looks are designed on', () => onLead(one))}
+      {one?.missing && act('Find the file…', undefined, () => onFind(one))}
+      {act('Light…', 'What light these frames stand in', onLight)}
+      {act('Take out', 'Take out of the shoot (Delete); kept in the trash for 30 days', onTakeOut)}
+      {act('Clear', 'Escape', onClear)}
+    </Rove>
+  );
+}
