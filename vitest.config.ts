@@ -4,6 +4,9 @@ import { defineConfig } from 'vitest/config';
 const at = (name: string): string => fileURLToPath(new URL(`./packages/${name}`, import.meta.url));
 const resolve = { alias: { '@dyepot/core': at('core'), '@dyepot/camera': at('camera'), '@dyepot/server': at('server') } };
 
+/** Servers killed, disks filled, mutants fed: minutes, not seconds. */
+const endurance = ['packages/server/test/{endurance,orders,kept}.test.ts', 'packages/cli/test/fuzz.test.ts'];
+
 export default defineConfig({
   test: {
     maxWorkers: 2,
@@ -13,9 +16,20 @@ export default defineConfig({
         test: {
           name: 'unit',
           include: ['packages/*/test/**/*.test.ts'],
+          exclude: endurance,
           testTimeout: 60000,
           hookTimeout: 60000,
           sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        resolve,
+        test: {
+          name: 'endurance',
+          include: endurance,
+          testTimeout: 90000,
+          hookTimeout: 60000,
+          sequence: { groupOrder: 2 },
         },
       },
       {
@@ -26,7 +40,7 @@ export default defineConfig({
           testTimeout: 90000,
           hookTimeout: 180000,
           fileParallelism: false,
-          sequence: { groupOrder: 2 },
+          sequence: { groupOrder: 3 },
         },
       },
     ],

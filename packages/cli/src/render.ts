@@ -52,6 +52,8 @@ export async function render(args: string[]): Promise<number> {
             doubt,
             ...done
           } = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, waiting });
+        const { width, height, bytes, doubt } = rendered,
+          done = { width, height, bytes };
         if (doubt && !flags['doubtful']) {
           await rm(waiting, { force: true });
           throw new Error(`${basename(job.file)} may not be whole: ${doubt}; --doubtful renders it all the same`);

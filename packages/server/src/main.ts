@@ -61,8 +61,9 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
   const at = (server.address() as AddressInfo).port;
   lock.note(`http://127.0.0.1:${at}`);
   await jobs.resume();
+  let tidying: Promise<unknown> = Promise.resolve();
   const tidy = (): void => {
-    emptyOldTrash()
+    tidying = emptyOldTrash()
       .then(sweep)
       .catch((error: unknown) => console.error(error));
   };
@@ -73,6 +74,7 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
     async close() {
       clearInterval(daily);
       await jobs.close();
+      await tidying;
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await pool.close();

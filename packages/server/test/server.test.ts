@@ -1,6 +1,5 @@
 import { execFileSync } from 'node:child_process';
 import {
-  chmodSync,
   existsSync,
   mkdirSync,
   mkdtempSync,
@@ -181,25 +180,5 @@ describe('deliveries', () => {
     expect(job.state).toBe('cancelled');
     await new Promise((r) => setTimeout(r, 300));
     expect((await call<Job>('GET', `/jobs/${id}`)).body.state).toBe('cancelled');
-  });
-  it('a full disk is said frame by frame, and the server lives', async () => {
-    await end();
-    await serve({ DYEPOT_SIMULATE_FULL_DISK: '1' });
-    const job = await finished((await call<Job>('POST', '/deliveries', { shootId: 1, file: jpeg })).body.id);
-    expect(job.failed).toBe(4);
-    expect(job.items[0]!.message).toMatch(/the disk is full: .*\.jpg could not be written/);
-    await end();
-    await serve();
-    expect((await call<Shoot>('GET', '/shoots/1')).status).toBe(200);
-  });
-  it('a folder that may not be written to is said so', async () => {
-    const blocked = join(data, 'a-file');
-    writeFileSync(blocked, '');
-    chmodSync(blocked, 0o400);
-    const job = await finished(
-      (await call<Job>('POST', '/deliveries', { shootId: 1, folder: join(blocked, 'inside'), file: jpeg })).body.id,
-    );
-    expect(job.failed).toBe(4);
-    expect(existsSync(join(blocked, 'inside'))).toBe(false);
   });
 });

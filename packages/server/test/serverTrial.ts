@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { copyFileSync, mkdirSync, mkdtempSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -21,20 +21,25 @@ export interface Started {
   origin: string;
 }
 /** Starts the real server on this trial's own data folder. */
-function start(extra: Record<string, string> = {}): Promise<Started> {
-  const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], {
+export function start(extra: Record<string, string> = {}): Promise<Started> {
+  const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', extra['DYEPOT_TRIAL_PORT'] ?? '0'], {
     env: { ...process.env, DYEPOT_DATA: join(data, 'home'), ...extra },
-    stdio: ['ignore', 'pipe', 'inherit'],
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let said = '';
+  child.stderr.on('data', (d: Buffer) => {
+    said += d.toString();
+    if (!/dyepot:/.test(d.toString())) process.stderr.write(d);
   });
   return new Promise((resolve, reject) => {
-    child.once('exit', () => reject(new Error('the server did not start')));
+    child.once('exit', () => reject(new Error(`the server did not start: ${said.trim()}`)));
     child.stdout.on('data', (d: Buffer) => {
       const m = /http:\/\/127\.0\.0\.1:\d+/.exec(d.toString());
       if (m) resolve({ process: child, origin: m[0] });
     });
   });
 }
-const stop = (child: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
+export const stop = (child: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
   new Promise((resolve) => {
     child.once('exit', () => resolve());
     child.kill(signal);
@@ -49,6 +54,7 @@ export async function call<T>(method: string, path: string, body?: unknown): Pro
 export interface Job {
   id: number;
   state: string;
+  message: string | null;
   done: number;
   failed: number;
   total: number;
@@ -59,7 +65,7 @@ export interface Job {
 export async function finished(id: number): Promise<Job> {
   for (;;) {
     const { body } = await call<Job>('GET', `/jobs/${id}`);
-    if (body.state === 'done' || body.state === 'cancelled') return body;
+    if (['done', 'cancelled', 'failed'].includes(body.state)) return body;
     await new Promise((r) => setTimeout(r, 100));
   }
 }
@@ -82,6 +88,29 @@ export async function serve(extra: Record<string, string> = {}): Promise<void> {
   ({ process: server, origin } = await start(extra));
 }
 export const end = (signal: NodeJS.Signals = 'SIGTERM'): Promise<void> => stop(server, signal);
+/** The server's process under trial. */
+export const running = (): ChildProcess => server;
+/** A shoot with the trial's raws in it. */
+export async function shootWith(name: string, folder = raws): Promise<Shoot> {
+  const shoot = (await call<Shoot>('POST', '/shoots', { name })).body,
+    job = await finished((await call<Job>('POST', `/shoots/${shoot.id}/folder`, { folder })).body.id);
+  if (job.failed > 0) throw new Error(JSON.stringify(job.items));
+  return (await call<Shoot>('GET', `/shoots/${shoot.id}`)).body;
+}
+/** A small disk of its own, for filling; what it returns unmounts it. Needs root, as CI has. */
+export function smallDisk(megabytes: number): { path: string; free: () => void } {
+  const path = mkdtempSync(join(tmpdir(), 'dyepot-disk-')),
+    { status, stderr } = spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${megabytes}m`, 'tmpfs', path], { encoding: 'utf8' });
+  if (status !== 0) throw new Error(`a small disk cannot be mounted here (it needs root): ${stderr}`);
+  return { path, free: () => void spawnSync('umount', ['-l', path]) };
+}
+/** Fills a disk to its last byte. */
+export function fill(path: string): string {
+  const file = join(path, 'filler');
+  spawnSync('dd', ['if=/dev/zero', `of=${file}`, 'bs=64k'], { stdio: 'ignore' });
+  spawnSync('sh', ['-c', `dd if=/dev/zero bs=1 count=65536 >> ${file}`], { stdio: 'ignore' });
+  return file;
+}
 /** Lays raws out in a folder and serves. */
 export async function open(): Promise<void> {
   mkdirSync(raws);

@@ -1,7 +1,13 @@
-import type { Cdl, Groundwork, GroundworkPart, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
+import type { Cdl, Groundwork, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { serverAnswered } from './house/serverAway.ts';
 import type {
+  Balanced,
+  LensSource,
+  LensFound,
+  GroundworkPreset,
+  Browsed,
+  DraftWish,
   Draft,
   DraftCard,
   FileSettings,
@@ -16,54 +22,6 @@ import type {
   TrashItem,
   TrashKind,
 } from './types.ts';
-
-/** What the server says of a place that should be neutral. */
-export interface Balanced {
-  kelvin: number;
-  tintDuv: number;
-  multipliers?: [number, number, number];
-  camera?: [number, number, number];
-}
-
-/** The lens database named, and lenses found in it. */
-export interface LensSource {
-  folder: string | null;
-  lenses: number;
-  files: number;
-  problems: string[];
-}
-export interface LensFound {
-  key: string;
-  maker: string;
-  model: string;
-  crop: number;
-  focalMin: number;
-  focalMax: number;
-  has: string[];
-  inRange: boolean;
-}
-/** Parts of groundwork under a name, for a camera (null: any) and a range of ISO. */
-export interface GroundworkPreset {
-  id: number;
-  name: string;
-  camera: string | null;
-  isoFrom: number;
-  isoTo: number;
-  parts: GroundworkPart[];
-  groundwork: Groundwork;
-  automatic: boolean;
-}
-
-/** The folders in a folder of this machine. */
-export interface Browsed {
-  folder: string;
-  above: string | null;
-  folders: string[];
-  raws: number;
-  more: number;
-}
-/** A draft as it is sent to be kept. */
-export type DraftWish = Pick<Draft, 'lookId' | 'revision' | 'look' | 'past' | 'future'>;
 
 const ask = fetchBaseQuery({ baseUrl: '/api' });
 /** Asks the server, and notes whether it answers at all. */

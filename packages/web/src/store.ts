@@ -1,7 +1,8 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
-import { bench, loadBench, saveBench } from './bench/benchSlice.ts';
+import { bench } from './bench/benchSlice.ts';
+import { loadBench, saveBench } from './bench/remembered.ts';
 import { ground, loadGround, saveGround } from './ground/groundSlice.ts';
 
 export const store = configureStore({

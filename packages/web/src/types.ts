@@ -1,4 +1,4 @@
-import type { CameraProfile, FileLens, Groundwork, Look, NoiseModel, Rendition } from '@dyepot/core';
+import type { CameraProfile, FileLens, Groundwork, GroundworkPart, Look, NoiseModel, Rendition } from '@dyepot/core';
 
 /** What the server says of a frame. */
 export interface Frame {
@@ -154,3 +154,50 @@ export interface Settings {
   uploadLimitBytes: number;
   letterKeys: boolean;
 }
+/** What the server says of a place that should be neutral. */
+export interface Balanced {
+  kelvin: number;
+  tintDuv: number;
+  multipliers?: [number, number, number];
+  camera?: [number, number, number];
+}
+
+/** The lens database named, and lenses found in it. */
+export interface LensSource {
+  folder: string | null;
+  lenses: number;
+  files: number;
+  problems: string[];
+}
+export interface LensFound {
+  key: string;
+  maker: string;
+  model: string;
+  crop: number;
+  focalMin: number;
+  focalMax: number;
+  has: string[];
+  inRange: boolean;
+}
+/** Parts of groundwork under a name, for a camera (null: any) and a range of ISO. */
+export interface GroundworkPreset {
+  id: number;
+  name: string;
+  camera: string | null;
+  isoFrom: number;
+  isoTo: number;
+  parts: GroundworkPart[];
+  groundwork: Groundwork;
+  automatic: boolean;
+}
+
+/** The folders in a folder of this machine. */
+export interface Browsed {
+  folder: string;
+  above: string | null;
+  folders: string[];
+  raws: number;
+  more: number;
+}
+/** A draft as it is sent to be kept. */
+export type DraftWish = Pick<Draft, 'lookId' | 'revision' | 'look' | 'past' | 'future'>;

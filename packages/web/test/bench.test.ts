@@ -11,9 +11,10 @@ const kept = new Map<string, string>();
 Object.assign(globalThis, {
   localStorage: { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v) },
 });
-let slice: typeof import('../src/bench/benchSlice.ts');
+let slice: typeof import('../src/bench/benchSlice.ts'), remembered: typeof import('../src/bench/remembered.ts');
 beforeAll(async () => {
   slice = await import('../src/bench/benchSlice.ts');
+  remembered = await import('../src/bench/remembered.ts');
 });
 
 type Edit = { kind: 'add' | 'remove' | 'duplicate' | 'switch' | 'move' | 'strength' | 'set' | 'rename'; at: number; value: number };
@@ -127,11 +128,11 @@ describe('editing a look', () => {
   });
   it('this browser remembers where one was, never the look; a spoilt record begins anew', () => {
     const state = apply(start(), { kind: 'add', at: 1, value: 0.5 });
-    slice.saveBench({ ...state, shootId: 3, leadId: 9, draft: { id: 7, version: 2 } });
-    expect(slice.rememberedBench()).toMatchObject({ shootId: 3, leadId: 9, draftId: 7 });
+    remembered.saveBench({ ...state, shootId: 3, leadId: 9, draft: { id: 7, version: 2 } });
+    expect(remembered.rememberedBench()).toMatchObject({ shootId: 3, leadId: 9, draftId: 7 });
     expect([...kept.values()].some((v) => v.includes('"scene"') || v.includes('"params"'))).toBe(false);
     kept.set('dyepot-bench-2', 'not JSON');
-    expect(slice.loadBench().look.name).toBe('New look');
+    expect(remembered.loadBench().look.name).toBe('New look');
   });
 });
 

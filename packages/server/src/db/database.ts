@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { Sequelize, type Transaction } from 'sequelize';
+import { Sequelize, Transaction } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { dataPath } from '../places.ts';
 import { migrations } from './migrations.ts';
@@ -27,9 +27,12 @@ export async function openDatabase(): Promise<Sequelize> {
 }
 
 let turn: Promise<unknown> = Promise.resolve();
-/** Writes what belongs together: all of it or none. One at a time, since SQLite has one writer. */
+/**
+ * Writes what belongs together: all of it or none. One at a time, since SQLite has one writer, and as the writer from the start,
+ * so that what it reads first is not written by another meanwhile.
+ */
 export function together<T>(write: (transaction: Transaction) => Promise<T>): Promise<T> {
-  const done = turn.then(() => Shoot.sequelize!.transaction(write));
+  const done = turn.then(() => Shoot.sequelize!.transaction({ type: Transaction.TYPES.IMMEDIATE }, write));
   turn = done.catch(() => {});
   return done;
 }

@@ -46,7 +46,6 @@ export interface BenchState {
 /** Whether the look differs from its revision: undone to where it was saved, it does not. */
 export const isEdited = (s: Pick<BenchState, 'past' | 'floor' | 'base'>): boolean => (s.past[s.past.length - 1]?.id ?? s.floor) !== s.base;
 
-const key = 'dyepot-bench-2';
 export const freshView: ViewState = {
   zoom: 'fit',
   centre: { x: 0.5, y: 0.5 },
@@ -57,7 +56,7 @@ export const freshView: ViewState = {
   limiting: false,
   surround: 'mid',
 };
-const fresh: BenchState = {
+export const freshBench: BenchState = {
   shootId: null,
   lookId: null,
   revision: null,
@@ -75,58 +74,6 @@ const fresh: BenchState = {
   readout: 'histogram',
   before: 'ground',
 };
-
-/** What this browser remembers of the bench: where one was and how it looked, never the look itself. */
-interface Remembered {
-  shootId: number | null;
-  leadId: number | null;
-  lookId: number | null;
-  revision: number | null;
-  draftId: number | null;
-  witnessIds: number[] | null;
-  surround: ViewState['surround'];
-  readout: ReadoutKind;
-  before: BenchState['before'];
-}
-export function rememberedBench(): Partial<Remembered> {
-  try {
-    return (JSON.parse(localStorage.getItem(key) ?? '{}') ?? {}) as Partial<Remembered>;
-  } catch {
-    return {};
-  }
-}
-/** The bench with what is remembered of its looks. */
-export function loadBench(): BenchState {
-  const { surround, readout, before, shootId, leadId, witnessIds } = rememberedBench();
-  return {
-    ...fresh,
-    shootId: shootId ?? null,
-    leadId: leadId ?? null,
-    witnessIds: witnessIds ?? null,
-    view: { ...freshView, surround: surround ?? 'mid' },
-    readout: readout ?? 'histogram',
-    before: before ?? 'ground',
-  };
-}
-export function saveBench(s: BenchState): void {
-  const { shootId, leadId, lookId, revision, witnessIds, readout, before } = s,
-    kept: Remembered = {
-      shootId,
-      leadId,
-      lookId,
-      revision,
-      draftId: s.draft?.id ?? null,
-      witnessIds,
-      surround: s.view.surround,
-      readout,
-      before,
-    };
-  try {
-    localStorage.setItem(key, JSON.stringify(kept));
-  } catch {
-    /* storage may be refused; only where one was is forgotten then */
-  }
-}
 
 /** The look as plain data, inside or outside a reducer. */
 const settled = (state: { look: unknown }): Look => (isDraft(state.look) ? current(state.look) : state.look) as Look;
@@ -168,7 +115,7 @@ export interface Opened {
 
 export const bench = createSlice({
   name: 'bench',
-  initialState: fresh,
+  initialState: freshBench,
   reducers: {
     shootOpened: (s, { payload }: PayloadAction<{ shootId: number; leadId: number | null }>) => {
       if (s.shootId !== payload.shootId) {

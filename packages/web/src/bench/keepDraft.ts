@@ -1,5 +1,6 @@
 import { stepsOf, type Look } from '@dyepot/core';
-import { api, type DraftWish } from '../api.ts';
+import { api } from '../api.ts';
+import type { DraftWish } from '../types.ts';
 import { tell } from '../kit/notices.tsx';
 import { attemptOf, saver, sendLeaving } from '../saving/index.ts';
 import type { Attempt, Send } from '../saving/saver.ts';

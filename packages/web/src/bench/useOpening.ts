@@ -5,7 +5,8 @@ import { api, messageOf } from '../api.ts';
 import { saver } from '../saving/index.ts';
 import { store, useAppDispatch, useAppSelector } from '../store.ts';
 import type { Draft, ShelfLook } from '../types.ts';
-import { act, rememberedBench, type Edit } from './benchSlice.ts';
+import { act, type Edit } from './benchSlice.ts';
+import { rememberedBench } from './remembered.ts';
 import { mostKept } from './keepDraft.ts';
 
 /** A look asked for at a revision while a draft of another one is under way. */

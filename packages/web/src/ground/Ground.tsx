@@ -1,7 +1,7 @@
-import { plainGroundwork, renditionLook, withParts, type Groundwork, type Rendition } from '@dyepot/core';
+import { plainGroundwork, renditionLook, type Groundwork, type Rendition } from '@dyepot/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { messageOf, useBalanceMutation, useLookQuery } from '../api.ts';
-import { complain, tell } from '../kit/notices.tsx';
+import { complain } from '../kit/notices.tsx';
 import { store, useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { Darkroom } from '../view/darkroom.ts';
@@ -19,7 +19,7 @@ import { Loupe } from './Loupe.tsx';
 import { PresetSheet } from './PresetSheet.tsx';
 import { loadHistory } from './keepGround.ts';
 import { useSmallPlate } from './useGroundwork.ts';
-import { GiveSheet } from './GiveSheet.tsx';
+import { Giving } from './Giving.tsx';
 import { PartTabs } from './PartTabs.tsx';
 import { FrameColumn } from './FrameColumn.tsx';
 import { GroundBar } from './GroundBar.tsx';
@@ -278,32 +278,14 @@ export function Ground({
         />
       )}
       {giving && (
-        <GiveSheet
-          title={
-            giving === 'paste'
-              ? `Paste onto ${frame.name}`
-              : `Give ${frame.name}’s groundwork to ${chosen.size} ${chosen.size === 1 ? 'frame' : 'frames'}`
-          }
+        <Giving
+          way={giving}
+          shoot={shoot}
+          frame={frame}
+          ground={ground}
+          chosen={chosen}
+          onPaste={(next) => set('Paste groundwork', '', next)}
           onClose={() => setGiving(null)}
-          onGive={(which) => {
-            if (giving === 'paste') set('Paste groundwork', '', withParts(ground, state.copied!, which));
-            else
-              for (const id of chosen) {
-                const f = shoot.frames.find((x) => x.id === id);
-                if (f && f.id !== frame.id)
-                  dispatch(
-                    groundAct.changed({
-                      frameId: f.id,
-                      words: `From ${frame.name}`,
-                      gesture: '',
-                      from: { ground: f.groundwork, version: f.groundVersion },
-                      ground: withParts(state.docs[f.id]?.ground ?? f.groundwork ?? plainGroundwork, ground, which),
-                    }),
-                  );
-              }
-            setGiving(null);
-            if (giving === 'chosen') tell(`Given to ${chosen.size}`);
-          }}
         />
       )}
     </div>

@@ -1,5 +1,5 @@
 import { outputSize, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
-import { useLayoutEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { useShortcut } from '../kit/useShortcut.ts';
 import type { State } from '../store.ts';
 import type { Frame } from '../types.ts';
@@ -18,6 +18,7 @@ import { useDraftPace } from './useDraftPace.ts';
 import type { Treatment } from './frameJobs.ts';
 import { useFrameRender } from './useFrameRender.ts';
 import { nothingHeld, useStageHand, type Held } from './useStageHand.ts';
+import { useSizeOf } from './useSizeOf.ts';
 import { useStageKeys } from './useStageKeys.ts';
 import { WipeBar } from './WipeBar.tsx';
 
@@ -84,7 +85,7 @@ export function FrameView({
     beforeCanvas = useRef<HTMLCanvasElement>(null),
     exactCanvas = useRef<HTMLCanvasElement>(null),
     leaveExact = useRef(() => {});
-  const [full, setSize] = useState({ width: 0, height: 0 }),
+  const full = useSizeOf(stage),
     [probe, setProbe] = useState(''),
     [panning, setPanning] = useState(false);
   const held = useRef<Held>(nothingHeld);
@@ -92,15 +93,6 @@ export function FrameView({
     picture = outputSize(ground, frame),
     { zoom, compare, wipe, across, limit, limiting, surround } = view;
   const size = compare === 'beside' ? { width: Math.floor((full.width - 2) / 2), height: full.height } : full;
-
-  useLayoutEffect(() => {
-    const node = stage.current!;
-    const measure = (): void => setSize({ width: node.clientWidth, height: node.clientHeight });
-    const observer = new ResizeObserver(measure);
-    observer.observe(node);
-    measure();
-    return () => observer.disconnect();
-  }, []);
 
   const laid = size.width > 0 ? layOut(picture, size, view, density) : null,
     { piece, box, seen } = laid ?? {};
