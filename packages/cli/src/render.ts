@@ -47,11 +47,7 @@ export async function render(args: string[]): Promise<number> {
         if (existsSync(job.out) && !mayReplace)
           throw new Error(`${job.out} is there already and was not made by Dyepot; --replace writes over it`);
         const waiting = waitingName(job.out),
-          {
-            sha256: _,
-            doubt,
-            ...done
-          } = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, waiting });
+          rendered = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, waiting });
         const { width, height, bytes, doubt } = rendered,
           done = { width, height, bytes };
         if (doubt && !flags['doubtful']) {

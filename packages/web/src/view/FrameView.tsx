@@ -207,17 +207,7 @@ export function FrameView({
     },
     held,
   });
-  const stageKeys = useStageKeys({
-      view,
-      onView,
-      picture,
-      size,
-      density,
-      meanAt,
-      onPick,
-      onPull,
-      onPin: onPin ?? null,
-    }),
+  const stageKeys = useStageKeys({ view, onView, picture, size, density, meanAt, onPick, onPull, onPin }),
     aimed = stageKeys.aim && (map?.toStage(stageKeys.aim) ?? null);
   return (
     <section className={`lead surround-${surround}`} aria-label={`Frame ${frame.name}`}>

@@ -13,7 +13,7 @@ interface Stage {
   meanAt: (at: Place, side: number) => Rgb8 | null;
   onPick: ((at: Place, mean: (side: number) => Rgb8 | null) => void) | null;
   onPull: { start: (colour: Rgb8, at: Place) => void; move: (upPx: number) => void } | null;
-  onPin: ((at: Place) => void) | null;
+  onPin: ((at: Place) => void) | undefined;
 }
 const middle: Place = { x: 0.5, y: 0.5 };
 /** How far an arrow pulls a hue, in pixels of a pointer's pull. */
