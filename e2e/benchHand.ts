@@ -1,13 +1,13 @@
 import { stepsOf, type Look, type LookStep } from '@dyepot/core/src/look/look.ts';
 import type { Page } from 'playwright-core';
-import { painted, still, type Stage } from './stage.ts';
+import { lookOnBench, painted, still, type Stage } from './stage.ts';
 
 /** What a hand does on the Bench, and what it finds there. */
 export interface BenchHand {
   page: Page;
   settled: () => Promise<void>;
   add: (lane: string, words: string) => Promise<void>;
-  /** the look as it is kept for a reload */
+  /** the look as the server keeps it */
   look: () => Promise<Look>;
   /** a step by its kind, the last of them */
   step: (kind: string) => Promise<LookStep>;
@@ -30,8 +30,8 @@ export async function benchHand(stage: Stage, frame: string): Promise<BenchHand>
   const settled = (): Promise<void> => still(page),
     named = (slider: string): ReturnType<Page['getByRole']> => page.getByRole('slider', { name: slider, exact: true });
   const look = async (): Promise<Look> => {
-    await page.waitForTimeout(600);
-    return page.evaluate(() => (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: Look }).look);
+    await page.waitForFunction(() => /draft=\d+/.test(location.search));
+    return lookOnBench(page);
   };
   await settled();
   return {

@@ -3,6 +3,7 @@ import { copyFileSync, existsSync, linkSync, mkdirSync, mkdtempSync, readdirSync
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
+import type { Look } from '@dyepot/core/src/look/look.ts';
 import { root } from '@dyepot/server/src/places.ts';
 
 const flags = [
@@ -20,6 +21,9 @@ export interface Stage {
   browser: Browser;
   data: string;
   open(path: string): Promise<Page>;
+  /** Ends the server, the page still open; and starts it again at the same address. */
+  pauseServer(): Promise<void>;
+  resumeServer(): Promise<void>;
   close(): Promise<void>;
   complaints: string[];
 }
@@ -42,6 +46,8 @@ function seeded(): string {
 /** The same folder for one stage: plates and pictures are only ever written beside and renamed, so they are linked; the database is copied. */
 function layOut(from: string, to: string): void {
   for (const entry of readdirSync(from, { withFileTypes: true })) {
+    // the lock is of the folder it lies in
+    if (entry.name.startsWith('running.')) continue;
     const [source, target] = [join(from, entry.name), join(to, entry.name)];
     if (entry.isDirectory()) {
       mkdirSync(target, { recursive: true });
@@ -62,17 +68,25 @@ export async function setStage(options: { demo: boolean } = { demo: true }): Pro
   const data = mkdtempSync(join(tmpdir(), 'dyepot-e2e-')),
     env = { ...process.env, DYEPOT_DATA: data };
   if (options.demo) layOut(seeded(), data);
-  const server: ChildProcess = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', '0'], {
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const origin = await new Promise<string>((resolve, reject) => {
-    server.once('exit', () => reject(new Error('the server did not start')));
-    server.stdout!.on('data', (d: Buffer) => {
-      const m = /http:\S+/.exec(d.toString());
-      if (m) resolve(m[0]);
+  const serveAt = (port: string): Promise<{ server: ChildProcess; origin: string }> =>
+    new Promise((resolve, reject) => {
+      const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', port], {
+        env,
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      child.once('exit', () => reject(new Error('the server did not start')));
+      child.stdout.on('data', (d: Buffer) => {
+        const m = /http:\S+/.exec(d.toString());
+        if (m) resolve({ server: child, origin: m[0] });
+      });
     });
-  });
+  const first = await serveAt('0'),
+    { origin } = first;
+  let { server } = first;
+  const endServer = async (): Promise<void> => {
+    server.kill('SIGTERM');
+    await new Promise((resolve) => server.once('exit', resolve));
+  };
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }),
     complaints: string[] = [];
   return {
@@ -89,10 +103,13 @@ export async function setStage(options: { demo: boolean } = { demo: true }): Pro
       await page.goto(origin + path);
       return page;
     },
+    pauseServer: endServer,
+    async resumeServer() {
+      ({ server } = await serveAt(new URL(origin).port));
+    },
     async close() {
       await browser.close();
-      server.kill('SIGTERM');
-      await new Promise((resolve) => server.once('exit', resolve));
+      await endServer();
       rmSync(data, { recursive: true, force: true });
     },
   };
@@ -141,3 +158,20 @@ export const meanOf = (page: Page, test = 'lead'): Promise<number[]> =>
     for (let i = 0; i < d.length; i += 4) for (let k = 0; k < 3; k++) s[k]! += d[i + k]!;
     return s.map((v) => v / (d.length / 4));
   }, test);
+
+/** The look on the bench: the draft or the revision that the page's address names, once it is kept. */
+export async function lookOnBench(page: Page): Promise<Look> {
+  for (let last = ''; ;) {
+    const at = new URL(page.url()),
+      [draft, look, revision] = ['draft', 'look', 'revision'].map((k) => at.searchParams.get(k)),
+      text = await (
+        await page.request.get(draft ? `${at.origin}/api/drafts/${draft}` : `${at.origin}/api/looks/${look}?revision=${revision}`)
+      ).text();
+    if (text === last) {
+      const kept = JSON.parse(text) as { look?: Look; document?: Look };
+      return (kept.look ?? kept.document)!;
+    }
+    last = text;
+    await new Promise((r) => setTimeout(r, 450));
+  }
+}

@@ -8,7 +8,7 @@ import { writeCube } from '@dyepot/core/src/formats/cube.ts';
 import { table3d } from '@dyepot/core/src/formats/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { benchHand, type BenchHand } from './benchHand.ts';
-import { meanOf, painted, setStage, type Stage } from './stage.ts';
+import { lookOnBench, meanOf, painted, setStage, type Stage } from './stage.ts';
 
 let stage: Stage, hand: BenchHand, page: Page;
 const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-'));
@@ -137,13 +137,13 @@ describe('steps that lend the hand a tool', () => {
       /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''),
     );
     await settled();
-    const equal = await page.evaluate(async () => {
-      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
-        [frame, level, rect] = c.dataset['ready']!.split('/'),
-        [x, y, width, height] = rect!.split(',').map(Number),
-        ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
-      const kept = (JSON.parse(localStorage.getItem('dyepot-bench-1')!) as { look: unknown }).look,
-        theirs = new Uint8Array(
+    const equal = await page.evaluate(
+      async (kept) => {
+        const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+          [frame, level, rect] = c.dataset['ready']!.split('/'),
+          [x, y, width, height] = rect!.split(',').map(Number),
+          ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+        const theirs = new Uint8Array(
           await (
             await fetch(`/api/frames/${frame}/region/${level}`, {
               method: 'POST',
@@ -152,8 +152,10 @@ describe('steps that lend the hand a tool', () => {
             })
           ).arrayBuffer(),
         );
-      return theirs.length === ours.length && ours.every((v, i) => v === theirs[i]);
-    });
+        return theirs.length === ours.length && ours.every((v, i) => v === theirs[i]);
+      },
+      await lookOnBench(page),
+    );
     expect(equal).toBe(true);
     await page.keyboard.press('1');
     await undoAll();

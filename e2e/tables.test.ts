@@ -123,7 +123,7 @@ describe('a lookup table as the stock', () => {
       { id } = (await answer.json()) as { id: number };
     await hand.page.goto(`${stage.origin}/bench?look=${id}`);
     await hand.settled();
-    await hand.page.getByRole('button', { name: /^Table stock,/ }).click();
+    await hand.page.getByRole('button', { name: /^Table stock/ }).click();
     await bring(baked);
     const grey = await hand.patch(0.5, 0.5);
     // oak gall is a black-and-white look: the blue cloth has no colour under it

@@ -13,10 +13,33 @@ const step = (words, command, args) => {
     process.exit(status ?? 1);
   }
 };
-const missing = ['chromium', 'dcraw_emu', 'exiftool'].filter((t) => !existsSync(`/usr/bin/${t}`));
+// the browsers, and the tools that results are compared with
+const debian = [
+  'chromium',
+  'firefox-esr',
+  'libraw-bin',
+  'libimage-exiftool-perl',
+  'libvips-tools',
+  'liblensfun-bin',
+  'liblensfun-data-v1',
+  'opencolorio-tools',
+  'python3-pyopencolorio',
+  'imagemagick',
+  'curl',
+];
+const missing = debian.filter((name) => spawnSync('dpkg', ['-s', name], { stdio: 'ignore' }).status !== 0);
 if (missing.length > 0) {
-  console.log(`The tests need ${missing.join(', ')} from Debian: apt-get install chromium libraw-bin libimage-exiftool-perl`);
-  process.exit(1);
+  const root = process.getuid?.() === 0,
+    sudo = !root && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status === 0,
+    install = ['apt-get', 'install', '-y', '-q', '--no-install-recommends', ...missing];
+  if (!root && !sudo) {
+    console.log(`The tests need what Debian has. Run this, then npm test again:\n\n  sudo apt-get update && sudo ${install.join(' ')}\n`);
+    process.exit(1);
+  }
+  const asRoot = (args) => (root ? [args[0], args.slice(1)] : ['sudo', ['--preserve-env=DEBIAN_FRONTEND', ...args]]);
+  process.env.DEBIAN_FRONTEND = 'noninteractive';
+  step('Fetching the list of packages', ...asRoot(['apt-get', 'update', '-q']));
+  step(`Installing ${missing.join(', ')}`, ...asRoot(install));
 }
 if (!existsSync('node_modules/.package-lock.json')) step('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
 step('Building', process.execPath, ['scripts/build.mjs']);

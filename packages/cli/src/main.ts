@@ -47,6 +47,8 @@ if (!command) {
       (error: unknown) => {
         process.stderr.write(`dyepot: ${error instanceof Error ? error.message : String(error)}\n`);
         process.exitCode = 2;
+        // whatever was left open does not hold the command
+        setTimeout(() => process.exit(), 1000).unref();
       },
     );
 }

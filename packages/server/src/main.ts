@@ -67,11 +67,13 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
       .then(sweep)
       .catch((error: unknown) => console.error(error));
   };
-  tidy();
+  // whoever opens the first page goes first
+  const soon = setTimeout(tidy, Number(process.env['DYEPOT_TIDY_MS'] ?? 15_000));
   const daily = setInterval(tidy, day);
   return {
     port: at,
     async close() {
+      clearTimeout(soon);
       clearInterval(daily);
       await jobs.close();
       await tidying;

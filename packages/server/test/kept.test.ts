@@ -119,8 +119,8 @@ describe('what is taken out', () => {
     await call('DELETE', `/frames/${sent.id}`);
     await end();
     await ask(`UPDATE frames SET deletedAt = datetime('now', '-29 days') WHERE id = ${sent.id}`);
-    await serve();
-    await new Promise((r) => setTimeout(r, 500));
+    await serve({ DYEPOT_TIDY_MS: '0' });
+    await new Promise((r) => setTimeout(r, 800));
     expect([existsSync(path), existsSync(plates)]).toEqual([true, true]);
     await end();
     // what was written this minute is left alone by the sweep
@@ -128,8 +128,8 @@ describe('what is taken out', () => {
       old = new Date(Date.now() - 3.6e6);
     for (const p of [plates, join(path, '..')]) utimesSync(p, old, old);
     await ask(`UPDATE frames SET deletedAt = datetime('now', '-31 days') WHERE id = ${sent.id}`);
-    await serve();
-    for (let i = 0; i < 50 && existsSync(path); i++) await new Promise((r) => setTimeout(r, 100));
+    await serve({ DYEPOT_TIDY_MS: '0' });
+    for (let i = 0; i < 100 && existsSync(path); i++) await new Promise((r) => setTimeout(r, 100));
     expect([existsSync(path), existsSync(join(path, '..')), existsSync(plates)]).toEqual([false, false, false]);
   });
 });

@@ -31,6 +31,17 @@ const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> =
   return answer;
 };
 
+/** A shoot with each frame's camera profile, which is sent once for all that share it. */
+const whole = (
+  sent: Omit<Shoot, 'frames'> & {
+    frames: (Omit<Frame, 'profile'> & { profile: number })[];
+    profiles: Omit<Frame['profile'], 'asShotNeutral'>[];
+  },
+): Shoot => ({
+  ...sent,
+  frames: sent.frames.map((f) => ({ ...f, profile: { ...sent.profiles[f.profile]!, asShotNeutral: f.neutral } })),
+});
+
 /** The server, as the pages see it. */
 export const api = createApi({
   reducerPath: 'api',
@@ -41,12 +52,16 @@ export const api = createApi({
   tagTypes: ['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Lens', 'Preset', 'Trash', 'Settings'],
   endpoints: (build) => ({
     shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoots'] }),
-    shoot: build.query<Shoot, number>({ query: (id) => `/shoots/${id}`, providesTags: (_r, _e, id) => [{ type: 'Shoot', id }] }),
-    createShoot: build.mutation<Shoot, string>({
+    shoot: build.query<Shoot, number>({
+      query: (id) => `/shoots/${id}`,
+      transformResponse: whole,
+      providesTags: (_r, _e, id) => [{ type: 'Shoot', id }],
+    }),
+    createShoot: build.mutation<{ id: number }, string>({
       query: (name) => ({ url: '/shoots', method: 'POST', body: { name } }),
       invalidatesTags: ['Shoots'],
     }),
-    updateShoot: build.mutation<Shoot, { id: number; name?: string; leadFrameId?: number; rendition?: Rendition }>({
+    updateShoot: build.mutation<object, { id: number; name?: string; leadFrameId?: number; rendition?: Rendition }>({
       query: ({ id, ...body }) => ({ url: `/shoots/${id}`, method: 'PATCH', body }),
       invalidatesTags: (_r, _e, { id }) => ['Shoots', { type: 'Shoot', id }],
     }),
@@ -54,7 +69,7 @@ export const api = createApi({
       query: (id) => ({ url: `/shoots/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Shoots', 'Job', 'Trash'],
     }),
-    applyLook: build.mutation<Shoot, { shootId: number; lookId: number | null; revision: number | null }>({
+    applyLook: build.mutation<object, { shootId: number; lookId: number | null; revision: number | null }>({
       query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/look`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { shootId }) => ['Shoots', { type: 'Shoot', id: shootId }],
     }),

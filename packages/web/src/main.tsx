@@ -16,7 +16,7 @@ import './ground/ground.css';
 import './bench/tables.css';
 import './bench/fitting/fitting.css';
 import './house/house.css';
-import { useSettingsQuery } from './api.ts';
+import { api, useSettingsQuery } from './api.ts';
 import { keepDrafts } from './bench/keepDraft.ts';
 import { keepGround } from './ground/keepGround.ts';
 import { AwaySign } from './house/AwaySign.tsx';
@@ -70,6 +70,11 @@ function App(): React.JSX.Element {
     </>
   );
 }
+
+// what the page will ask for first is asked for before it is drawn
+const asked = /^\/shoots\/(\d{1,15})$/.exec(window.location.pathname)?.[1];
+if (asked) void store.dispatch(api.endpoints.shoot.initiate(Number(asked)));
+if (window.location.pathname === '/shelf') void store.dispatch(api.endpoints.looks.initiate());
 
 keepDrafts(store);
 keepGround(store);

@@ -13,17 +13,22 @@ export async function openDatabase(): Promise<Sequelize> {
     logging: false,
     pool: { max: 1, min: 1, idle: 1e8 },
   });
-  await sequelize.query('PRAGMA journal_mode = WAL');
-  await sequelize.query('PRAGMA busy_timeout = 5000');
-  await sequelize.query('PRAGMA foreign_keys = ON');
-  bindModels(sequelize);
-  await new Umzug({
-    migrations,
-    context: sequelize.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize }),
-    logger: undefined,
-  }).up();
-  return sequelize;
+  try {
+    await sequelize.query('PRAGMA journal_mode = WAL');
+    await sequelize.query('PRAGMA busy_timeout = 5000');
+    await sequelize.query('PRAGMA foreign_keys = ON');
+    bindModels(sequelize);
+    await new Umzug({
+      migrations,
+      context: sequelize.getQueryInterface(),
+      storage: new SequelizeStorage({ sequelize }),
+      logger: undefined,
+    }).up();
+    return sequelize;
+  } catch (error) {
+    await sequelize.close().catch(() => {});
+    throw error;
+  }
 }
 
 let turn: Promise<unknown> = Promise.resolve();

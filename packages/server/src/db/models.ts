@@ -55,7 +55,7 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
 }
 const checkedGrounds = new Map<string, { groundwork: Groundwork | null; trouble: string | null }>();
 /** Groundwork as it was kept, checked once for each different one; parts left out mean their defaults. */
-function checkedGround(kept: unknown): { groundwork: Groundwork | null; trouble: string | null } {
+export function checkedGround(kept: unknown): { groundwork: Groundwork | null; trouble: string | null } {
   if (kept === null || kept === undefined) return { groundwork: null, trouble: null };
   const text = JSON.stringify(kept),
     known = checkedGrounds.get(text);

@@ -16,8 +16,9 @@ import { isUpload } from '../services/uploads.ts';
 import type { RenderPool } from '../work/pool.ts';
 import type { Trade } from './queue.ts';
 
-/** Raws brought in at a time, at most. */
+/** Raws brought in at a time, at most; and folders looked through for them. */
 export const mostPaths = 20_000;
+const mostFolders = 20_000;
 
 /** Brings raws into a shoot: one frame an item. */
 export function importing(pool: RenderPool): Trade {
@@ -91,8 +92,11 @@ export async function rawsIn(folder: string, deep: boolean): Promise<string[]> {
   if (!statSync(at, { throwIfNoEntry: false })?.isDirectory()) throw new ServiceError(400, `${at} is not a folder on this machine`);
   const found: string[] = [],
     waiting = [at];
-  while (waiting.length > 0) {
-    const here = waiting.shift()!,
+  // the list grows while it is walked
+  for (let i = 0; i < waiting.length; i++) {
+    if (i === mostFolders)
+      throw new ServiceError(400, `there are more than ${mostFolders} folders in ${at}; bring them in by smaller folders`);
+    const here = waiting[i]!,
       entries = await readdir(here, { withFileTypes: true }).catch((error: NodeJS.ErrnoException) => {
         if (here === at) throw new ServiceError(400, `${at} may not be read (${error.code ?? 'unknown reason'})`);
         return [];

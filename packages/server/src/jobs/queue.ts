@@ -91,7 +91,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       if (waiting) await rm(waiting, { force: true }).catch(() => {});
       if (closing) return;
       if (signal.aborted) return void (await item.update({ state: 'waiting' }));
-      const error = writingError(thrown, dataFolder());
+      const error = writingError(thrown, `${dataFolder()}/dyepot.sqlite`);
       // the next picture would meet the same full disk
       if (error instanceof FullDisk) throw error;
       const plain = error instanceof PlainError || error instanceof ServiceError;
@@ -220,7 +220,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
 
 /** What ended a job, in words a person can act on. */
 function sentenceOf(thrown: unknown): string {
-  const error = writingError(thrown, dataFolder());
+  const error = writingError(thrown, `${dataFolder()}/dyepot.sqlite`);
   if (error instanceof FullDisk) return `${error.message[0]!.toUpperCase()}${error.message.slice(1)}. Make room, then go on.`;
   if (error instanceof PlainError) return error.message;
   console.error(error);

@@ -18,7 +18,7 @@ const refusals: Record<string, string> = {
 /** Says what went wrong, as JSON with a sentence; what nobody foresaw goes to the log. */
 export const failures: ErrorRequestHandler = (thrown: unknown, req, res, next) => {
   if (res.headersSent) return next(thrown);
-  const error = writingError(thrown, `${dataFolder()}/.`),
+  const error = writingError(thrown, `${dataFolder()}/dyepot.sqlite`),
     { status, statusCode, type } = (thrown ?? {}) as { status?: number; statusCode?: number; type?: string },
     refused = status ?? statusCode;
   // what is still being sent is read to its end and dropped, so that the answer is met

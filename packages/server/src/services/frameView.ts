@@ -1,12 +1,17 @@
 import { createHash } from 'node:crypto';
 import { access } from 'node:fs/promises';
+import type { CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
 import { outputSize } from '@dyepot/core/src/groundwork/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
-import type { Frame } from '../db/models.ts';
+import type { InferAttributes } from 'sequelize';
+import { checkedGround, type Frame } from '../db/models.ts';
 import { isUpload } from './uploads.ts';
 
-export const noiseOf = (f: Frame): NoiseModel => f.facts.noise ?? usualNoise(f.facts.exif.iso);
+/** What is stored of a frame, without its survey. */
+export type FrameRow = Omit<InferAttributes<Frame>, 'survey' | 'ground'>;
+
+export const noiseOf = (f: Pick<Frame, 'facts'>): NoiseModel => f.facts.noise ?? usualNoise(f.facts.exif.iso);
 
 const stamps = new WeakMap<Groundwork, string>();
 /** A short name of groundwork, so that pictures of other groundwork have other addresses. */
@@ -27,8 +32,8 @@ export const isThere = (path: string): Promise<boolean> =>
   );
 
 /** What the pages need to know of a frame. */
-export function frameView(f: Frame, missing: boolean): object {
-  const { groundwork, trouble } = f.ground;
+export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfile } & Record<string, unknown> {
+  const { groundwork, trouble } = checkedGround(f.groundwork);
   return {
     id: f.id,
     shootId: f.shootId,

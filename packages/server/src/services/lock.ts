@@ -32,7 +32,7 @@ export async function lockDataFolder(): Promise<DataLock> {
     new Promise((resolve, reject) => database.exec(sql, (error) => (error ? reject(error) : resolve())));
   database.configure('busyTimeout', 200);
   try {
-    await ask('PRAGMA locking_mode = EXCLUSIVE; BEGIN EXCLUSIVE;');
+    await ask('PRAGMA journal_mode = MEMORY; BEGIN IMMEDIATE;');
   } catch (error) {
     await new Promise((resolve) => database.close(resolve));
     if (!/SQLITE_BUSY/.test(String(error))) throw writingError(error, folder);

@@ -5,7 +5,7 @@ import { together } from '../db/database.ts';
 import { Frame, Job, LookRecord, Shoot } from '../db/models.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import { found, ServiceError } from './errors.ts';
-import { frameView, isThere } from './frameView.ts';
+import { frameView, isThere, type FrameRow } from './frameView.ts';
 import { lookAt } from './looks.ts';
 import { tellNews } from './news.ts';
 
@@ -38,11 +38,42 @@ const byName: [string, string][] = [
   ['id', 'ASC'],
 ];
 
-/** A shoot with its frames, look and delivered count. */
+/** A shoot's frames by name, read as they are stored: a thousand are a matter of milliseconds so. */
+async function rowsOf(shootId: number): Promise<FrameRow[]> {
+  const rows = (await Frame.findAll({
+    where: { shootId },
+    attributes: { exclude: ['survey'] },
+    order: byName,
+    raw: true,
+  })) as unknown as Record<string, unknown>[];
+  const read = (v: unknown): unknown => (typeof v === 'string' ? JSON.parse(v) : v);
+  return rows.map(
+    (r) => ({ ...r, facts: read(r['facts']), signature: read(r['signature']), groundwork: read(r['groundwork']) }) as FrameRow,
+  );
+}
+/** What many frames have in common (their camera's colour) is sent once; each frame says which, and its neutral besides. */
+function shared(frames: ReturnType<typeof frameView>[]): { views: object[]; profiles: object[] } {
+  const places = new Map<string, number>(),
+    profiles: object[] = [];
+  const views = frames.map((f) => {
+    const common = { ...f.profile, asShotNeutral: undefined },
+      text = JSON.stringify(common);
+    let at = places.get(text);
+    if (at === undefined) {
+      at = profiles.push(common) - 1;
+      places.set(text, at);
+    }
+    return { ...f, profile: at };
+  });
+  return { views, profiles };
+}
+
+/** A shoot with its frames, look and delivered count. A frame's `profile` is its place among `profiles`. */
 export async function shootView(id: number): Promise<object> {
   const shoot = found(await Shoot.findByPk(id), 'this shoot');
-  const frames = await Frame.findAll({ where: { shootId: id }, attributes: { exclude: ['survey'] }, order: byName });
-  const missing = await Promise.all(frames.map(async (f) => !(await isThere(f.path))));
+  const frames = await rowsOf(id),
+    missing = await Promise.all(frames.map(async (f) => !(await isThere(f.path)))),
+    { views, profiles } = shared(frames.map((f, i) => frameView(f, missing[i]!)));
   const deliveries = await Job.count({ where: { shootId: id, kind: 'delivery', state: 'done' } });
   const lead = frames.find((f) => f.id === shoot.leadFrameId) ?? frames[0];
   return {
@@ -50,7 +81,8 @@ export async function shootView(id: number): Promise<object> {
     name: shoot.name,
     rendition: shoot.rendition,
     leadFrameId: lead?.id ?? null,
-    frames: frames.map((f, i) => frameView(f, missing[i]!)),
+    frames: views,
+    profiles,
     deliveries,
     look: await wornBy(shoot),
     witnessIds: lead

@@ -20,28 +20,36 @@ function nearestThere(path: string): string {
   return at;
 }
 
-/** How much room is left where a path lies, in words; empty where that cannot be told. */
-export function roomLeft(path: string): string {
+/** How much room is left where a path lies, in megabytes; null where that cannot be told. */
+function megabytesLeft(path: string): number | null {
   try {
-    const { bavail, bsize } = statfsSync(nearestThere(path)),
-      megabytes = (bavail * bsize) / 1e6;
-    return megabytes < 1000 ? `${megabytes.toFixed(megabytes < 10 ? 1 : 0)} MB free` : `${(megabytes / 1000).toFixed(1)} GB free`;
+    const { bavail, bsize } = statfsSync(nearestThere(path));
+    return (bavail * bsize) / 1e6;
   } catch {
-    return '';
+    return null;
   }
+}
+/** The same in words. */
+export function roomLeft(path: string): string {
+  const megabytes = megabytesLeft(path);
+  if (megabytes === null) return 'how much is free cannot be told';
+  return megabytes < 1000 ? `${megabytes.toFixed(megabytes < 10 ? 1 : 0)} MB free` : `${(megabytes / 1000).toFixed(1)} GB free`;
 }
 
 /** A disk with no room left. */
 export class FullDisk extends PlainError {}
-const isFull = (error: unknown): boolean => {
+function isFull(error: unknown, path: string): boolean {
   const { code, message } = (error ?? {}) as { code?: unknown; message?: unknown };
-  return code === 'ENOSPC' || code === 'EDQUOT' || /SQLITE_FULL|ENOSPC|database or disk is full/.test(String(message));
-};
+  if (code === 'ENOSPC' || code === 'EDQUOT' || /SQLITE_FULL|ENOSPC|database or disk is full/.test(String(message))) return true;
+  // SQLite's write-ahead log on a full disk fails as input or output
+  return /SQLITE_IOERR/.test(String(message)) && (megabytesLeft(path) ?? 1) < 0.5;
+}
 /** An error of writing at a path, in plain words where it has them; others come back as they are. */
 export function writingError(error: unknown, path: string): unknown {
   if (error instanceof PlainError) return error;
   const folder = dirname(path);
-  if (isFull(error)) return new FullDisk(`the disk is full: ${basename(path)} could not be written to ${folder} (${roomLeft(folder)})`);
+  if (isFull(error, path))
+    return new FullDisk(`the disk is full: ${basename(path)} could not be written to ${folder} (${roomLeft(folder)})`);
   const { code } = error as NodeJS.ErrnoException;
   return code === 'EACCES' || code === 'EROFS' || code === 'EPERM' ? new PlainError(`${folder} may not be written to`) : error;
 }
@@ -111,7 +119,7 @@ export function makeFolder(path: string): void {
     } catch (error) {
       const { code } = error as NodeJS.ErrnoException;
       if (code === 'EEXIST') continue;
-      if (isFull(error)) throw new FullDisk(`the disk is full: the folder ${path} could not be made (${roomLeft(path)})`);
+      if (isFull(error, path)) throw new FullDisk(`the disk is full: the folder ${path} could not be made (${roomLeft(path)})`);
       const why =
         code === 'EACCES' || code === 'EPERM' || code === 'EROFS'
           ? `${dirname(folder)} may not be written to`

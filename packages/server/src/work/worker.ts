@@ -1,5 +1,7 @@
+import sharp from 'sharp';
 import { PlainError } from '../plainError.ts';
 import { FullDisk } from './files.ts';
+import { kernels } from './ownKernels.ts';
 import type { Sent, TaskName } from './pool.ts';
 import { feel } from './pulse.ts';
 import * as tasks from './tasks.ts';
@@ -9,6 +11,12 @@ interface Asked {
   task: never;
   pulse: SharedArrayBuffer;
 }
+
+// kernels and encoder are at hand before the first task comes
+void kernels();
+void sharp({ create: { width: 1, height: 1, channels: 3, background: '#000' } })
+  .jpeg()
+  .toBuffer();
 
 /** Runs one task in a render worker. A plain error is returned as a value, since classes do not cross threads. */
 export default async function work({ name, task, pulse }: Asked): Promise<Sent> {

@@ -58,6 +58,16 @@ async function keep(store: Store, frameId: number): Promise<Attempt> {
   }
 }
 
+/** Sends the same from a page that is being left; what was done goes along where it is small enough. */
+function leave(frameId: number, doc: Doc): boolean {
+  const body = { groundwork: documentOf(doc), version: doc.version };
+  if (!doc.loaded) return sendLeaving(`/api/frames/${frameId}/groundwork`, 'PUT', body);
+  const history = historyOf(doc);
+  if (JSON.stringify(doc.ground) === doc.known) return sendLeaving(`/api/frames/${frameId}/history`, 'PUT', { history });
+  const url = `/api/frames/${frameId}/groundwork`;
+  return sendLeaving(url, 'PUT', { ...body, history }) || sendLeaving(url, 'PUT', body);
+}
+
 /** Keeps every change of groundwork on the server, whichever page is open. */
 export function keepGround(store: Store): void {
   let last = store.getState().ground.docs;
@@ -70,10 +80,7 @@ export function keepGround(store: Store): void {
       const frameId = Number(id);
       if (doc.touched === 0 || doc.touched === before[frameId]?.touched) continue;
       const send: Send = () => keep(store, frameId);
-      send.leaving = () => {
-        const d = store.getState().ground.docs[frameId]!;
-        return sendLeaving(`/api/frames/${frameId}/groundwork`, 'PUT', { groundwork: documentOf(d), version: d.version });
-      };
+      send.leaving = () => leave(frameId, store.getState().ground.docs[frameId]!);
       saver.put(`ground-${frameId}`, send);
     }
   });

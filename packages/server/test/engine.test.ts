@@ -1,0 +1,115 @@
+import { createHash } from 'node:crypto';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, it } from 'vitest';
+import { storeTable, table3d } from '@dyepot/core/src/formats/table.ts';
+import { plainDetail } from '@dyepot/core/src/groundwork/detail.ts';
+import { drawingOf, drawPlate, guideDrawing, wholeFor } from '@dyepot/core/src/groundwork/draw.ts';
+import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { plainLens } from '@dyepot/core/src/groundwork/lens.ts';
+import { estimateNoise } from '@dyepot/core/src/groundwork/noise.ts';
+import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
+import { halvePlate, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
+import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { engineVersion, plan } from '@dyepot/core/src/render/plan.ts';
+import { render } from '@dyepot/core/src/render/render.ts';
+import { stepKinds } from '@dyepot/core/src/steps/registry.ts';
+import { decodeRaw } from '../src/decode/decode.ts';
+import { kernelsFile, root } from '../src/places.ts';
+
+/** Parameters that make each kind of step do something; a kind that is not here is not watched, and fails. */
+const acting: Record<string, Look['stock']['params']> = {
+  exposure: { shiftEv: 0.6 },
+  warmth: { shiftMired: 20, tint: 0.004 },
+  contrast: { contrast: 30 },
+  localContrast: { fine: 40, medium: -20, coarse: 30 },
+  haze: { amount: 50 },
+  gel: { hue: 250, density: 0.5 },
+  mixer: { redFromGreen: 20, blueOffset: 2 },
+  neutral: { contrast: 1.2 },
+  curve: {
+    points: [
+      [0, 0.04],
+      [0.4, 0.35],
+      [1, 0.98],
+    ],
+    on: 'lightness',
+  },
+  hueBands: { hue: [[110, -20, 60]], lightness: [[250, -0.2, 60]] },
+  colourRange: { hue: 60, chroma: 0.08, lightness: 0.5, evenHue: 50, shiftHue: 10 },
+  grade: { lightsHue: 70, lightsChroma: 0.05, darksHue: 250, darksChroma: 0.05 },
+  saturation: { change: 30 },
+  vibrance: { change: 60 },
+  mono: { amount: 100 },
+  cdl: { slopeRed: 1.2, powerBlue: 1.2, saturation: 1.3 },
+  tableStock: { table: storeTable(table3d('t', 9, ([r, g, b]) => [r ** 0.8, g ** 0.9, b])) },
+  tablePrint: { table: storeTable(table3d('t', 9, ([r, g, b]) => [r * 0.9, g, b ** 1.1])) },
+};
+const grounds: Record<string, Partial<Groundwork>> = {
+  balance: { balance: { kind: 'tungsten', kelvin: 2850, tintDuv: 0 }, exposureEv: 0.5, recovery: 70 },
+  zones: { zones: { ...plainGroundwork.zones, ev: [0.8, 0.4, 0, -0.4, -0.8] }, ends: { black: 0.002, whiteEv: 2.8 } },
+  geometry: { geometry: { ...plainGroundwork.geometry, straighten: 3, vertical: 10, crop: { x: 0.1, y: 0.1, width: 0.8, height: 0.8 } } },
+  lens: { lens: { ...plainLens, distortion: 30, redSize: 20, cornerEv: 0.8, purpleFringe: 50 } },
+  detail: { detail: { ...plainDetail, luminanceNoise: 40, colourNoise: 50, sharpen: 60 } },
+};
+const file = join(root, 'packages/server/test/golden/engine.json');
+const kernels = await loadKernels(readFileSync(kernelsFile));
+
+function lookWith(kind: string): Look {
+  const declared = stepKinds.find((k) => k.kind === kind)!,
+    step = newStep(kind, 'x'),
+    acts = { ...step, params: { ...step.params, ...acting[kind] } },
+    look = emptyLook('t');
+  if (declared.lane === 'stock') look.stock = acts;
+  else look[declared.lane] = [acts];
+  return look;
+}
+
+/** The hash of a region of a frame, under a look and groundwork: an eighth of the picture, as half-size views draw it. */
+async function regionHashes(name: string): Promise<Record<string, string>> {
+  const { facts, raw } = await decodeRaw(join(root, `packages/camera/frames/${name}.dng`)),
+    full = makePlate(kernels, raw, facts),
+    levels: Plate[] = [full];
+  while (levels.length < plateLevels) levels.push(halvePlate(kernels, levels[levels.length - 1]!));
+  const frame = { width: full.width, height: full.height, noise: estimateNoise(raw, facts), neutral: facts.profile.asShotNeutral };
+  const crop = (plate: Plate, a: { x: number; y: number; width: number; height: number }): Plate => {
+    const data = new Uint16Array(a.width * a.height * 3);
+    for (let c = 0; c < 3; c++)
+      for (let j = 0; j < a.height; j++)
+        data.set(plate.data.subarray((c * plate.height + a.y + j) * plate.width + a.x).subarray(0, a.width), (c * a.height + j) * a.width);
+    return { width: a.width, height: a.height, data };
+  };
+  const hash = (look: Look | null, ground: Groundwork): string => {
+    const p = plan(look, { profile: facts.profile, seed: 7, groundwork: ground, picture: frame }, 'srgb'),
+      drawing = drawingOf(ground, frame, 1, { x: 160, y: 120, width: 180, height: 130 }),
+      guided = guideDrawing(ground, frame),
+      known = wholeFor(kernels, p, guided, crop(levels[guided.level]!, guided.source)),
+      plate = drawPlate(kernels, drawing, crop(levels[drawing.level]!, drawing.source));
+    return createHash('sha256')
+      .update(render(kernels, p, plate, { ...drawing.area, whole: drawing.whole, ...known }, 'rgb16'))
+      .digest('hex')
+      .slice(0, 16);
+  };
+  return Object.fromEntries([
+    ...stepKinds.map((k) => [`${name} ${k.kind}`, hash(lookWith(k.kind), plainGroundwork)]),
+    ...Object.entries(grounds).map(([part, g]) => [`${name} ground ${part}`, hash(null, { ...plainGroundwork, ...g })]),
+  ]);
+}
+
+// DYEPOT_HASHES=write keeps the bytes of a new engine version; those of a version that stands are never written over
+it('the same engine version gives the same bytes, for every kind of step and part of groundwork', async () => {
+  expect(stepKinds.map((k) => k.kind).filter((k) => !(k in acting))).toEqual([]);
+  const now: Record<string, string> = {};
+  for (const name of ['TR-0413', 'TR-0438', 'TR-0455']) Object.assign(now, await regionHashes(name));
+  const plain = new Set(Object.values(now));
+  expect(plain.size).toBe(Object.keys(now).length);
+  const kept = JSON.parse(readFileSync(file, 'utf8')) as { engineVersion: number; hashes: Record<string, string> };
+  if (process.env['DYEPOT_HASHES'] === 'write' && kept.engineVersion !== engineVersion) {
+    writeFileSync(file, `${JSON.stringify({ engineVersion, hashes: now }, null, 2)}\n`);
+    return;
+  }
+  expect(kept.engineVersion).toBe(engineVersion);
+  // kinds that are new since add nothing to what stood; those that stood keep their bytes
+  for (const [what, hash] of Object.entries(kept.hashes)) expect([what, now[what]]).toEqual([what, hash]);
+  expect(Object.keys(now).sort()).toEqual(Object.keys(kept.hashes).sort());
+});

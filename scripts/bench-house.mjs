@@ -1,0 +1,175 @@
+// What the house costs with many things in it: a shoot of 1,000 frames, a Shelf of 500 looks, the events of a job. Prints rows for the bench.
+import { spawn, spawnSync } from 'node:child_process';
+import { copyFileSync, linkSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import { chromium } from 'playwright-core';
+
+const require = createRequire(import.meta.url),
+  sqlite3 = require('sqlite3'),
+  frames = 1000,
+  looks = 500;
+const flags = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+const ask = (file, sql) =>
+  new Promise((resolve, reject) => {
+    const d = new sqlite3.Database(file);
+    d.all(sql, (error, rows) => d.close(() => (error ? reject(error) : resolve(rows))));
+  });
+const serve = (data) =>
+  new Promise((resolve) => {
+    const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0'], {
+      env: { ...process.env, DYEPOT_DATA: data },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    server.stdout.on('data', (d) => {
+      const m = /http:\S+/.exec(d.toString());
+      if (m) resolve({ origin: m[0], end: () => new Promise((done) => (server.once('exit', done), server.kill('SIGTERM'))) });
+    });
+  });
+
+/** A data folder with a shoot of a thousand frames (the demo's fifteen over and over, each a raw of its own) and five hundred looks. */
+async function lay(data) {
+  spawnSync(process.execPath, ['dist/seed.mjs'], { env: { ...process.env, DYEPOT_DATA: data }, stdio: 'ignore' });
+  const file = join(data, 'dyepot.sqlite'),
+    raws = join(data, 'raws');
+  mkdirSync(raws);
+  const seeds = await ask(file, 'SELECT id, name, path, hash FROM frames ORDER BY id');
+  const values = [];
+  for (let i = seeds.length; i < frames; i++) {
+    const s = seeds[i % seeds.length],
+      hash = `${i.toString(16).padStart(8, '0')}${s.hash.slice(8)}`,
+      path = join(raws, `B-${i}.dng`);
+    try {
+      linkSync(s.path, path);
+    } catch {
+      copyFileSync(s.path, path);
+    }
+    symlinkSync(join(data, 'plates', s.hash), join(data, 'plates', hash));
+    values.push(
+      `SELECT shootId, 'B-${String(i).padStart(4, '0')}', '${path}', '${hash}', width, height, light, kelvin, tintDuv, facts, survey, signature, createdAt FROM frames WHERE id = ${s.id}`,
+    );
+  }
+  for (let i = 0; i < values.length; i += 50)
+    await ask(
+      file,
+      `INSERT INTO frames (shootId, name, path, hash, width, height, light, kelvin, tintDuv, facts, survey, signature, createdAt) ${values.slice(i, i + 50).join(' UNION ALL ')}`,
+    );
+  const { origin, end } = await serve(data),
+    look = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8'));
+  for (let i = 0; i < looks; i++)
+    await fetch(`${origin}/api/looks`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ ...look, name: `Look ${i}`, strength: 0.5 + i / looks }),
+    });
+  await end();
+}
+const median = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
+/** The median time of asking five times, and the size of the answer as it is sent. */
+async function asked(url) {
+  const times = [];
+  let bytes = 0;
+  for (let i = 0; i < 5; i++) {
+    const began = performance.now(),
+      answer = await fetch(url);
+    bytes = (await answer.arrayBuffer()).byteLength;
+    times.push(performance.now() - began);
+  }
+  return { ms: median(times), bytes };
+}
+
+/** Measures; returns rows of name, figure, unit and bar. */
+export async function houseRows() {
+  const data = mkdtempSync(join(tmpdir(), 'dyepot-house-'));
+  await lay(data);
+  const { origin, end } = await serve(data),
+    rows = [],
+    row = (name, figure, unit, bar) => rows.push({ name, figure: Math.round(figure * 100) / 100, unit, bar });
+  // a server that has come up, and a client whose own beginnings are behind it
+  await new Promise((r) => setTimeout(r, 2500));
+  await (await fetch(`${origin}/api/settings`)).arrayBuffer();
+  const first = performance.now();
+  await (await fetch(`${origin}/api/shoots/1`)).arrayBuffer();
+  row('open a shoot of 1,000 frames, server, first time', (performance.now() - first) / 1000, 's', 0.4);
+  const shoot = await asked(`${origin}/api/shoots/1`);
+  row('open it again', shoot.ms / 1000, 's', 0.4);
+  row('Shelf of 508 looks, server', (await asked(`${origin}/api/looks`)).ms / 1000, 's', 0.3);
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }),
+    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const until = async (path, ready) => {
+    const began = performance.now();
+    await page.goto(origin + path);
+    await page.waitForFunction(ready);
+    return (performance.now() - began) / 1000;
+  };
+  // pictures that were never made: the first of them, and all in the window
+  const some = () => document.querySelectorAll('.sheet-frame .picture.ready').length > 0;
+  row('shoot of 1,000 frames, cold, to its first picture', await until('/shoots/1', some), 's', 1.2);
+  await page.waitForFunction(() => document.querySelectorAll('.sheet-frame .picture.waiting').length === 0);
+  row(
+    'the same, pictures made before, to all in the window',
+    await until('/shoots/1', () => document.querySelectorAll('.sheet-frame .picture.ready').length > 8),
+    's',
+    1.2,
+  );
+  const fps = await page.evaluate(
+    () =>
+      new Promise((resolve) => {
+        const scroller = document.querySelector('[data-testid=contact-sheet]');
+        let n = 0;
+        const began = performance.now(),
+          step = () => {
+            n++;
+            scroller.scrollTop += 24;
+            if (performance.now() - began < 3000) requestAnimationFrame(step);
+            else resolve(n / 3);
+          };
+        requestAnimationFrame(step);
+      }),
+  );
+  row('contact sheet of 1,000, scrolled', fps, 'frames a second', 55);
+  row('Shelf of 508 looks, to its first cards', await until('/shelf', () => document.querySelectorAll('.look-card').length > 3), 's', 1);
+  row('nodes of that page', await page.evaluate(() => document.querySelectorAll('*').length), 'nodes', 1500);
+  // a delivery's events, as a page hears them
+  const leave = new AbortController(),
+    stream = await fetch(`${origin}/api/events`, { signal: leave.signal });
+  let heard = 0;
+  const listening = (async () => {
+    for await (const piece of stream.body) heard += piece.length;
+  })().catch(() => {});
+  const order = await (
+    await fetch(`${origin}/api/deliveries`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({
+        shootId: 1,
+        frameIds: Array.from({ length: 60 }, (_, i) => i + 1),
+        file: { format: 'jpeg', depth: 8, space: 'srgb', size: 64, quality: 60 },
+      }),
+    })
+  ).json();
+  for (;;) {
+    const job = await (await fetch(`${origin}/api/jobs/${order.id}`)).json();
+    if (job.state === 'done') break;
+    await new Promise((r) => setTimeout(r, 250));
+  }
+  leave.abort();
+  await listening;
+  row('events of a delivery, for each frame', heard / 60, 'bytes', 400);
+  await browser.close();
+  await end();
+  rmSync(data, { recursive: true, force: true });
+  return rows;
+}
+if (process.argv[1]?.endsWith('bench-house.mjs')) console.table(await houseRows());
