@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, expect, it } from 'vitest';
 import { complaintsOf, walk } from './accessWalk.ts';
 import { setStage, type Stage } from './stage.ts';
 
@@ -8,21 +8,22 @@ beforeAll(async () => {
 });
 afterAll(() => stage.close());
 
-describe('everyone can use every screen, part, sheet and menu', () => {
-  it.each([
-    [1024, 700],
-    [1280, 800],
-    [2560, 1440],
-  ])(
-    'axe-core finds nothing at %i × %i',
-    async (width, height) => {
-      const found: Record<string, string[]> = {};
-      await walk(stage, { width, height }, async (page, name, trouble) => {
-        const complaints = [...(trouble ? [trouble] : []), ...(await complaintsOf(page))];
-        if (complaints.length > 0) found[name] = complaints;
-      });
-      expect(found).toEqual({});
-    },
-    600000,
-  );
+const sizes = [
+  { width: 1024, height: 700 },
+  { width: 2560, height: 1440 },
+  { width: 1280, height: 800 },
+];
+it('axe-core finds nothing on any screen, part, sheet and menu, at 1024, 1280 and 2560 wide', { timeout: 600000 }, async () => {
+  const found: Record<string, string[]> = {};
+  await walk(stage, sizes[2]!, async (page, name, trouble) => {
+    if (trouble) found[name] = [trouble];
+    for (const size of sizes) {
+      await page.setViewportSize(size);
+      // the page is laid out anew, and drawn
+      await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+      const complaints = await complaintsOf(page);
+      if (complaints.length > 0) found[`${name}, ${size.width} wide`] = complaints;
+    }
+  });
+  expect(found).toEqual({});
 });

@@ -26,7 +26,6 @@ const fit = async (): Promise<void> => {
 };
 const chip = (name: RegExp): ReturnType<Page['getByRole']> => page.getByRole('button', { name });
 const state = (): Promise<string | null> => page.getByTestId('look-state').textContent();
-
 /** Whether the lead's canvas holds the very bytes that the server renders for that piece under the look on the bench. */
 const asServer = async (): Promise<{ equal: boolean; pixels: number }> =>
   page.evaluate(

@@ -84,6 +84,7 @@ export async function setStage(options: { demo: boolean } = { demo: true }): Pro
     { origin } = first;
   let { server } = first;
   const endServer = async (): Promise<void> => {
+    if (server.exitCode !== null) return;
     server.kill('SIGTERM');
     await new Promise((resolve) => server.once('exit', resolve));
   };

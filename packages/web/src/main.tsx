@@ -30,14 +30,29 @@ import { bringOldWorkIn } from './legacy.ts';
 import { store } from './store.ts';
 import { system } from './theme.ts';
 
-const ShootsScreen = lazyPage(() => import('./shoots/ShootsScreen.tsx'));
-const ShootScreen = lazyPage(() => import('./shoots/ShootScreen.tsx'));
-const BenchScreen = lazyPage(() => import('./bench/BenchScreen.tsx'));
-const GroundScreen = lazyPage(() => import('./ground/GroundScreen.tsx'));
-const ShelfScreen = lazyPage(() => import('./shelf/ShelfScreen.tsx'));
-const DeliveriesScreen = lazyPage(() => import('./deliveries/DeliveriesScreen.tsx'));
-const TrashScreen = lazyPage(() => import('./trash/TrashScreen.tsx'));
-const NowhereScreen = lazyPage(() => import('./house/NowhereScreen.tsx'));
+const pages = {
+  shoots: () => import('./shoots/ShootsScreen.tsx'),
+  shoot: () => import('./shoots/ShootScreen.tsx'),
+  bench: () => import('./bench/BenchScreen.tsx'),
+  ground: () => import('./ground/GroundScreen.tsx'),
+  shelf: () => import('./shelf/ShelfScreen.tsx'),
+  deliveries: () => import('./deliveries/DeliveriesScreen.tsx'),
+  trash: () => import('./trash/TrashScreen.tsx'),
+  nowhere: () => import('./house/NowhereScreen.tsx'),
+};
+const ShootsScreen = lazyPage(pages.shoots);
+const ShootScreen = lazyPage(pages.shoot);
+const BenchScreen = lazyPage(pages.bench);
+const GroundScreen = lazyPage(pages.ground);
+const ShelfScreen = lazyPage(pages.shelf);
+const DeliveriesScreen = lazyPage(pages.deliveries);
+const TrashScreen = lazyPage(pages.trash);
+const NowhereScreen = lazyPage(pages.nowhere);
+/** When the first page has settled the others are fetched too: they then open at once, and while the server is away. */
+const settledMs = 4000;
+setTimeout(() => {
+  for (const load of Object.values(pages)) load().catch(() => {});
+}, settledMs);
 
 function App(): React.JSX.Element {
   useNews();

@@ -27,7 +27,9 @@ export interface Area {
   height: number;
 }
 
-export const frameById = async (id: number): Promise<Frame> => found(await Frame.findByPk(id), 'this frame');
+/** A frame without its survey, which only the choice of witnesses reads. */
+export const frameById = async (id: number): Promise<Frame> =>
+  found(await Frame.findByPk(id, { attributes: { exclude: ['survey', 'signature'] } }), 'this frame');
 
 function checkArea(size: { width: number; height: number }, level: number, area: Area | null): Area {
   if (!(Number.isInteger(level) && level >= 0 && level < plateLevels))

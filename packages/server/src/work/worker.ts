@@ -1,10 +1,9 @@
-import sharp from 'sharp';
 import { PlainError } from '../plainError.ts';
 import { FullDisk } from './files.ts';
-import { kernels } from './ownKernels.ts';
 import type { Sent, TaskName } from './pool.ts';
 import { feel } from './pulse.ts';
 import * as tasks from './tasks.ts';
+import { warmUp } from './warmUp.ts';
 
 interface Asked {
   name: TaskName;
@@ -12,11 +11,7 @@ interface Asked {
   pulse: SharedArrayBuffer;
 }
 
-// kernels and encoder are at hand before the first task comes
-void kernels();
-void sharp({ create: { width: 1, height: 1, channels: 3, background: '#000' } })
-  .jpeg()
-  .toBuffer();
+warmUp().catch((error: unknown) => console.error(error));
 
 /** Runs one task in a render worker. A plain error is returned as a value, since classes do not cross threads. */
 export default async function work({ name, task, pulse }: Asked): Promise<Sent> {

@@ -12,6 +12,7 @@ export const keyList: { where: string; keys: { press: string; does: string; lett
     where: 'Controls',
     keys: [
       { press: '← → ↑ ↓', does: 'Nudge; with Shift finer, with Alt coarser' },
+      { press: 'Ctrl ← →', does: 'To the next number of a row; ↑ ↓ to the next row of a table' },
       { press: 'Enter', does: 'Type a value' },
       { press: 'Delete', does: 'Put back' },
       { press: 'Home  End', does: 'To the least, to the most' },

@@ -1,5 +1,6 @@
 import type { NumberParameter } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
+import { Cells } from './Cells.tsx';
 import { tell } from './notices.tsx';
 import { formatNumber } from './NumberControl.tsx';
 import { readNumber } from './readNumber.ts';
@@ -144,13 +145,13 @@ export function Fields({
   onSet: (name: string, value: number, gesture: string) => void;
 }): React.JSX.Element {
   return (
-    <div className="fields">
+    <Cells className="fields">
       {of.map(({ name, parameter, value, label, tint }) => (
         <div key={name}>
           <span>{label ?? parameter.label}</span>
           <Cell parameter={parameter} value={value} tint={tint} worded onChange={(v, g) => onSet(name, v, g)} />
         </div>
       ))}
-    </div>
+    </Cells>
   );
 }

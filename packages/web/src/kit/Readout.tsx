@@ -232,14 +232,14 @@ export const Readout = memo(function Readout({
   const shown = readouts?.kind === kind ? readouts : null;
   return (
     <div className="readout">
-      <div className="readout-tabs">
-        <Rove role="tablist" aria-label="Readout">
+      <Rove className="readout-tabs">
+        <div role="tablist" aria-label="Readout">
           {kinds.map(([k, name, what]) => (
             <button key={k} type="button" role="tab" title={what} aria-selected={k === kind} onClick={() => onKind(k)}>
               {name}
             </button>
           ))}
-        </Rove>
+        </div>
         <button
           type="button"
           className="limit-button"
@@ -256,7 +256,7 @@ export const Readout = memo(function Readout({
         >
           <BoxSelect size={13} />
         </button>
-      </div>
+      </Rove>
       {kind === 'histogram' && <HistogramChart histogram={readouts?.histogram ?? null} log={log} onLog={setLog} />}
       {(kind === 'waveform' || kind === 'parade') && shown?.wave && <Waveform wave={shown.wave} parade={kind === 'parade'} />}
       {kind === 'vectors' && shown?.vectors && <Vectors vectors={shown.vectors} />}

@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef } from 'react';
 
-const stops = 'button:not(:disabled, .number-value), a[href], [role=tab], [data-stop]';
+const stops = 'button:not(:disabled, .number-value), a[href], [role=tab], select';
 
 interface Props extends React.HTMLAttributes<HTMLElement> {
   as?: 'div' | 'nav' | 'ul' | 'section' | 'aside';
@@ -42,7 +42,9 @@ export function Rove({ as: Tag = 'div', of = stops, ways = 'both', onKeyDown, on
         onKeyDown?.(e);
         if (e.defaultPrevented || e.ctrlKey || e.metaKey || e.altKey || e.shiftKey) return;
         const target = e.target as HTMLElement;
-        if (target.matches('input, select, textarea, [role=slider]')) return;
+        if (target.matches('input, textarea, [role=slider]')) return;
+        // a choice keeps up and down for itself
+        if (target.matches('select') && e.key !== 'ArrowRight' && e.key !== 'ArrowLeft') return;
         const here = all(),
           at = here.indexOf(target.closest<HTMLElement>(of) ?? target);
         if (at < 0) return;

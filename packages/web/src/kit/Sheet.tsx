@@ -1,4 +1,5 @@
 import { CloseButton, Dialog, Portal } from '@chakra-ui/react';
+import { useEffect, useState } from 'react';
 
 /** A dialog: a title, and what it holds. */
 export function Sheet({
@@ -12,6 +13,16 @@ export function Sheet({
   wide?: boolean;
   children: React.ReactNode;
 }): React.JSX.Element {
+  // afterwards the focus is where it was
+  const [before] = useState(() => document.activeElement as HTMLElement | null);
+  useEffect(
+    () => () => {
+      setTimeout(() => {
+        if (document.activeElement === document.body && before?.isConnected) before.focus();
+      }, 0);
+    },
+    [before],
+  );
   return (
     <Dialog.Root
       open

@@ -3,7 +3,7 @@ import { lazy, memo, Suspense, useEffect, useState } from 'react';
 import { NavLink } from 'react-router';
 import { useJobsQuery } from '../api.ts';
 import { Rove } from './Rove.tsx';
-import { useShortcut } from './useShortcut.ts';
+import { useSign } from './useShortcut.ts';
 
 const SettingsSheet = lazy(() => import('../house/SettingsSheet.tsx').then((m) => ({ default: m.SettingsSheet })));
 
@@ -14,7 +14,7 @@ const MainNav = memo(function MainNav(): React.JSX.Element {
   const running = jobs?.filter((j) => j.state === 'running' || j.state === 'waiting') ?? [];
   const total = running.reduce((n, j) => n + j.total, 0),
     done = running.reduce((n, j) => n + j.done + j.failed, 0);
-  useShortcut('shift+slash, shift+?, ?', () => setKeysOpen(true));
+  useSign('?', () => setKeysOpen(true));
   return (
     <>
       <Rove as="nav" aria-label="Main">
@@ -33,16 +33,16 @@ const MainNav = memo(function MainNav(): React.JSX.Element {
             </i>
           )}
         </NavLink>
+        <button
+          type="button"
+          className="icon-button keys-button"
+          aria-label="Keys and settings"
+          title="Keys and settings (?)"
+          onClick={() => setKeysOpen(true)}
+        >
+          <Keyboard size={16} aria-hidden />
+        </button>
       </Rove>
-      <button
-        type="button"
-        className="icon-button keys-button"
-        aria-label="Keys and settings"
-        title="Keys and settings (?)"
-        onClick={() => setKeysOpen(true)}
-      >
-        <Keyboard size={16} aria-hidden />
-      </button>
       {keysOpen && (
         <Suspense>
           <SettingsSheet onClose={() => setKeysOpen(false)} />
@@ -70,10 +70,10 @@ export function TopBar({
   return (
     <header className="top-bar">
       <MainNav />
-      <div className="top-title">
+      <Rove className="top-title">
         <h1 title={typeof title === 'string' ? title : page}>{title ?? page}</h1>
         {note && <small>{note}</small>}
-      </div>
+      </Rove>
       {children && (
         <Rove className="top-actions" role="group" aria-label="What can be done here">
           {children}

@@ -1,3 +1,4 @@
+import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 
 let letters = true;
@@ -9,7 +10,7 @@ export function setLetterKeys(on: boolean): void {
 /** A sheet, a menu or a list that is open has the keys to itself. */
 const taken = (): boolean =>
   document.querySelector('[role=dialog][data-state=open], [role=alertdialog][data-state=open]') !== null ||
-  (document.activeElement?.closest('[role=menu], [role=listbox]') ?? null) !== null;
+  (document.activeElement?.closest('[role=menu], [data-scope][role=listbox]') ?? null) !== null;
 
 interface Options {
   keyup?: boolean;
@@ -28,7 +29,7 @@ export function useShortcut(keys: string, act: (e: KeyboardEvent) => void, optio
     act,
     {
       // a choice takes letters for itself, but not with Control
-      enableOnFormTags: withModifier ? (['slider', 'select', 'radio'] as const) : (['slider', 'radio'] as const),
+      enableOnFormTags: withModifier ? (['slider', 'select', 'radio', 'option'] as const) : (['slider', 'radio', 'option'] as const),
       preventDefault,
       ...(keyup === undefined ? {} : { keyup }),
       ...(keydown === undefined ? {} : { keydown }),
@@ -36,4 +37,18 @@ export function useShortcut(keys: string, act: (e: KeyboardEvent) => void, optio
     },
     [act, keys],
   );
+}
+
+/** A sign, by what is typed and not by which key types it: keyboards differ. */
+export function useSign(sign: string, act: () => void): void {
+  useEffect(() => {
+    const heard = (e: KeyboardEvent): void => {
+      const typing = (e.target as HTMLElement | null)?.closest('input, textarea, select, [contenteditable]') ?? null;
+      if (e.key !== sign || e.ctrlKey || e.metaKey || typing || taken() || !letters) return;
+      e.preventDefault();
+      act();
+    };
+    document.addEventListener('keydown', heard);
+    return () => document.removeEventListener('keydown', heard);
+  }, [sign, act]);
 }

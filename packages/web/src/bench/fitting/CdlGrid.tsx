@@ -7,6 +7,7 @@ import { Cell, Fields } from '../../kit/Cell.tsx';
 import { complain } from '../../kit/notices.tsx';
 import { channels, tints, upper, wordTints } from './channels.ts';
 import { declared, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
+import { Cells } from '../../kit/Cells.tsx';
 
 const H = 72;
 const together = {
@@ -36,63 +37,65 @@ export function CdlGrid({ numbers, onSet, onSetAll }: FittingProps): React.JSX.E
           />
         ))}
       </svg>
-      <table className="grid-table" aria-label="Slope, offset, power">
-        <thead>
-          <tr>
-            <td />
-            {channels.map((c) => (
-              <th key={c} scope="col" style={{ color: wordTints[c] }}>
-                {c}
-              </th>
-            ))}
-            <th scope="col">all</th>
-          </tr>
-        </thead>
-        <tbody>
-          {(['slope', 'offset', 'power'] as const).map((row) => {
-            const mean = channels.reduce((s, c) => s + numbers[`${row}${upper(c)}`]!, 0) / 3;
-            return (
-              <tr key={row}>
-                <th scope="row">{row}</th>
-                {channels.map((c) => {
-                  const name = `${row}${upper(c)}`;
-                  return (
-                    <td key={c}>
-                      <Cell
-                        parameter={declared('cdl', name)}
-                        value={numbers[name]!}
-                        tint={tints[c]}
-                        onChange={(v, g) => onSet(name, v, g)}
-                      />
-                    </td>
-                  );
-                })}
-                <td>
-                  <Cell
-                    parameter={together[row]}
-                    value={Math.round(mean * 1000) / 1000}
-                    onChange={(v, g) =>
-                      onSetAll(
-                        Object.fromEntries(
-                          channels.map((c) => {
-                            const p = declared('cdl', `${row}${upper(c)}`);
-                            return [
-                              `${row}${upper(c)}`,
-                              Math.min(p.max, Math.max(p.min, Math.round((numbers[`${row}${upper(c)}`]! + v - mean) * 1000) / 1000)),
-                            ];
-                          }),
-                        ),
-                        'CDL',
-                        g,
-                      )
-                    }
-                  />
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <Cells>
+        <table className="grid-table" aria-label="Slope, offset, power">
+          <thead>
+            <tr>
+              <td />
+              {channels.map((c) => (
+                <th key={c} scope="col" style={{ color: wordTints[c] }}>
+                  {c}
+                </th>
+              ))}
+              <th scope="col">all</th>
+            </tr>
+          </thead>
+          <tbody>
+            {(['slope', 'offset', 'power'] as const).map((row) => {
+              const mean = channels.reduce((s, c) => s + numbers[`${row}${upper(c)}`]!, 0) / 3;
+              return (
+                <tr key={row}>
+                  <th scope="row">{row}</th>
+                  {channels.map((c) => {
+                    const name = `${row}${upper(c)}`;
+                    return (
+                      <td key={c}>
+                        <Cell
+                          parameter={declared('cdl', name)}
+                          value={numbers[name]!}
+                          tint={tints[c]}
+                          onChange={(v, g) => onSet(name, v, g)}
+                        />
+                      </td>
+                    );
+                  })}
+                  <td>
+                    <Cell
+                      parameter={together[row]}
+                      value={Math.round(mean * 1000) / 1000}
+                      onChange={(v, g) =>
+                        onSetAll(
+                          Object.fromEntries(
+                            channels.map((c) => {
+                              const p = declared('cdl', `${row}${upper(c)}`);
+                              return [
+                                `${row}${upper(c)}`,
+                                Math.min(p.max, Math.max(p.min, Math.round((numbers[`${row}${upper(c)}`]! + v - mean) * 1000) / 1000)),
+                              ];
+                            }),
+                          ),
+                          'CDL',
+                          g,
+                        )
+                      }
+                    />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </Cells>
       <Fields of={fieldsOf('cdl', numbers, ['saturation'])} onSet={onSet} />
       <CdlFile onChosen={(cdl) => onSetAll(cdlParams(cdl), 'CDL', '')} />
     </>

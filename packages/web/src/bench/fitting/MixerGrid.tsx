@@ -2,6 +2,7 @@ import { apply3, oklabToRec2020, stepKind, type Matrix3 } from '@dyepot/core';
 import { Cell } from '../../kit/Cell.tsx';
 import { channels, tints, upper, wordTints } from './channels.ts';
 import { cssLight, declared, trayWidth as W, type FittingProps } from './fitting.ts';
+import { Cells } from '../../kit/Cells.tsx';
 
 const hues = Array.from({ length: 24 }, (_, i) => {
   const a = (i * 15 * Math.PI) / 180;
@@ -37,48 +38,50 @@ export function MixerGrid({ params, numbers, onSet }: FittingProps): React.JSX.E
   return (
     <>
       <MixedHues params={params} />
-      <table className="grid-table" aria-label="Channel mixer">
-        <thead>
-          <tr>
-            <th scope="col">out ↓ in →</th>
-            {channels.map((c) => (
-              <th key={c} scope="col" style={{ color: wordTints[c] }}>
-                {c}
-              </th>
-            ))}
-            <th scope="col">offset</th>
-          </tr>
-        </thead>
-        <tbody>
-          {channels.map((to) => (
-            <tr key={to}>
-              <th scope="row" style={{ color: wordTints[to] }}>
-                {to}
-              </th>
-              {channels.map((from) => {
-                const name = `${to}From${upper(from)}`;
-                return (
-                  <td key={from}>
-                    <Cell
-                      parameter={declared('mixer', name)}
-                      value={numbers[name]!}
-                      tint={tints[from]}
-                      onChange={(v, g) => onSet(name, v, g)}
-                    />
-                  </td>
-                );
-              })}
-              <td>
-                <Cell
-                  parameter={declared('mixer', `${to}Offset`)}
-                  value={numbers[`${to}Offset`]!}
-                  onChange={(v, g) => onSet(`${to}Offset`, v, g)}
-                />
-              </td>
+      <Cells>
+        <table className="grid-table" aria-label="Channel mixer">
+          <thead>
+            <tr>
+              <th scope="col">out ↓ in →</th>
+              {channels.map((c) => (
+                <th key={c} scope="col" style={{ color: wordTints[c] }}>
+                  {c}
+                </th>
+              ))}
+              <th scope="col">offset</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {channels.map((to) => (
+              <tr key={to}>
+                <th scope="row" style={{ color: wordTints[to] }}>
+                  {to}
+                </th>
+                {channels.map((from) => {
+                  const name = `${to}From${upper(from)}`;
+                  return (
+                    <td key={from}>
+                      <Cell
+                        parameter={declared('mixer', name)}
+                        value={numbers[name]!}
+                        tint={tints[from]}
+                        onChange={(v, g) => onSet(name, v, g)}
+                      />
+                    </td>
+                  );
+                })}
+                <td>
+                  <Cell
+                    parameter={declared('mixer', `${to}Offset`)}
+                    value={numbers[`${to}Offset`]!}
+                    onChange={(v, g) => onSet(`${to}Offset`, v, g)}
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Cells>
     </>
   );
 }

@@ -4,6 +4,7 @@ import { Cell } from '../../kit/Cell.tsx';
 import { useHold } from '../../kit/Handle.tsx';
 import { useCalmReadouts, type ReadoutSignal } from '../../view/readoutSignal.ts';
 import { declared, type FittingProps } from './fitting.ts';
+import { Cells } from '../../kit/Cells.tsx';
 
 const rows = [
     ['hue', 'hueShift', 'evenHue', 'hueWidth'],
@@ -110,30 +111,32 @@ export function RangeControl({ numbers, signal, tools, onSet }: FittingProps): R
           </label>
         </div>
       </div>
-      <table className="grid-table" aria-label="What is done to the range, and how wide it is">
-        <thead>
-          <tr>
-            <td />
-            {['shift', 'even out', 'width'].map((w) => (
-              <th key={w} scope="col">
-                {w}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([word, ...names]) => (
-            <tr key={word}>
-              <th scope="row">{word}</th>
-              {names.map((name) => (
-                <td key={name}>
-                  <Cell parameter={declared('colourRange', name)} value={numbers[name]!} worded onChange={(v, g) => onSet(name, v, g)} />
-                </td>
+      <Cells>
+        <table className="grid-table" aria-label="What is done to the range, and how wide it is">
+          <thead>
+            <tr>
+              <td />
+              {['shift', 'even out', 'width'].map((w) => (
+                <th key={w} scope="col">
+                  {w}
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {rows.map(([word, ...names]) => (
+              <tr key={word}>
+                <th scope="row">{word}</th>
+                {names.map((name) => (
+                  <td key={name}>
+                    <Cell parameter={declared('colourRange', name)} value={numbers[name]!} worded onChange={(v, g) => onSet(name, v, g)} />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Cells>
       <p className="purpose">Skins, evened out, look natural at 30 to 50 %.</p>
     </div>
   );

@@ -1,0 +1,106 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Page } from 'playwright-core';
+import { painted, setStage, type Stage } from './stage.ts';
+
+let stage: Stage;
+beforeAll(async () => {
+  stage = await setStage();
+});
+afterAll(() => stage.close());
+const at = async (path: string, ready: (p: Page) => Promise<unknown>): Promise<Page> => {
+  const page = await stage.open(path);
+  page.setDefaultTimeout(15000);
+  await ready(page);
+  return page;
+};
+const shown = (page: Page): Promise<unknown> => page.getByRole('option').first().waitFor();
+
+describe('nothing is cut off or pushed out', () => {
+  const long = 'A very long name that a client gave to this work, with places, dates and a season';
+  it.each([
+    ['1024 wide', 1024, 700, 1],
+    ['at 200 %', 1280, 800, 2],
+  ])('%s, with names of 80 letters', async (_, width, height, zoom) => {
+    const page = await at('/shoots/1', shown);
+    await page.request.patch(`${stage.origin}/api/shoots/1`, { data: { name: long.slice(0, 80) } });
+    await page.request.patch(`${stage.origin}/api/frames/1`, { data: { light: long.slice(0, 60) } });
+    const looks = (await (await page.request.get(`${stage.origin}/api/looks/7`)).json()) as { document: object };
+    await page.request.post(`${stage.origin}/api/looks/7/revisions`, {
+      data: { look: { ...looks.document, name: long.slice(0, 80) }, from: null },
+    });
+    await page.setViewportSize({ width: width / zoom, height: height / zoom });
+    for (const path of ['/shoots', '/shoots/1', '/bench?shoot=1&look=7', '/ground?shoot=1&frame=1', '/shelf', '/deliveries', '/trash']) {
+      await page.goto(stage.origin + path);
+      await page.getByRole('heading', { level: 1 }).waitFor();
+      await page.waitForFunction(() => !document.querySelector('.quiet-page[role=status]'));
+      const out = await page.evaluate(() => {
+        const room = { width: document.documentElement.scrollWidth, height: document.documentElement.scrollHeight },
+          found: string[] = [];
+        for (const e of document.querySelectorAll<HTMLElement>(
+          'header button, header nav a, .work-path > *, .table-tools button, .selection-bar button, .shelf-bar > *',
+        )) {
+          const r = e.getBoundingClientRect();
+          if (r.width > 0 && (r.left + scrollX < -1 || r.right + scrollX > room.width + 1 || r.bottom + scrollY > room.height + 1))
+            found.push(e.textContent!.slice(0, 40));
+        }
+        // words that do not fit are shown whole when pointed at
+        for (const e of document.querySelectorAll<HTMLElement>('h1, h2, .chip b, .witness-line span')) {
+          const titled = e.closest('[title]') !== null || e.querySelector('[title]') !== null;
+          if (e.scrollWidth > e.clientWidth + 1 && e.clientWidth > 0 && !titled) found.push(`cut: ${e.textContent!.slice(0, 40)}`);
+        }
+        return found;
+      });
+      expect([path, out]).toEqual([path, []]);
+    }
+    await page.close();
+  });
+  it('in forced colours what is chosen and what has the focus can still be told', async () => {
+    const context = await stage.browser.newContext({ forcedColors: 'active', viewport: { width: 1280, height: 800 } }),
+      page = await context.newPage();
+    await page.goto(`${stage.origin}/bench?shoot=1&look=6`);
+    await painted(page);
+    const border = await page.evaluate(() => {
+      const of = (s: string): string => getComputedStyle(document.querySelector(s)!).borderTopColor;
+      return [of('.chip.selected'), of('.chip:not(.selected)')];
+    });
+    expect(border[0]).not.toBe(border[1]);
+    await context.close();
+  });
+  it('each page has a title of its own', async () => {
+    const page = await at('/shoots', (p) => p.getByRole('article').first().waitFor()),
+      titles = new Set<string>();
+    for (const path of [
+      '/shoots',
+      '/shoots/1',
+      '/bench?shoot=1&look=1',
+      '/ground?shoot=1',
+      '/shelf',
+      '/deliveries',
+      '/trash',
+      '/nowhere',
+      '/shoots/99',
+    ]) {
+      await page.goto(stage.origin + path);
+      await page.getByRole('heading', { level: 1 }).waitFor();
+      await page.waitForFunction(() => !/Opening/.test(document.title));
+      await page.waitForLoadState('networkidle');
+      titles.add(await page.title());
+    }
+    expect(titles.size).toBe(9);
+    await page.close();
+  });
+});
+
+it('a page whose piece cannot be fetched is a designed one, and comes when it can be', async () => {
+  const page = await stage.browser.newPage();
+  await page.route('**/assets/TrashScreen*', (route) => route.abort());
+  await page.goto(`${stage.origin}/trash`);
+  await page.getByRole('heading', { name: 'This page could not be fetched' }).waitFor();
+  await page.unroute('**/assets/TrashScreen*');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await page
+    .getByRole('heading', { name: /The trash is empty|Trash/ })
+    .first()
+    .waitFor();
+  await page.close();
+});
