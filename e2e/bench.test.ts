@@ -13,9 +13,7 @@ beforeAll(async () => {
   page = await stage.open('/bench?shoot=1&look=6');
   await painted(page);
 });
-afterAll(async () => {
-  await stage.close();
-});
+afterAll(() => stage.close());
 const settled = (): Promise<void> => still(page);
 const fit = async (): Promise<void> => {
   await page.keyboard.press('1');

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { join } from 'node:path';
 import type { Page } from 'playwright-core';
+import { root } from '@dyepot/server/src/places.ts';
 import { painted, setStage, type Stage } from './stage.ts';
 
 let stage: Stage;
@@ -102,5 +104,30 @@ it('a page whose piece cannot be fetched is a designed one, and comes when it ca
     .getByRole('heading', { name: /The trash is empty|Trash/ })
     .first()
     .waitFor();
+  await page.close();
+});
+
+it('the bench takes under 260 kB of gzipped script to first use; hashed files are compressed and kept a year', async () => {
+  const { readFileSync } = await import('node:fs'),
+    page = await stage.browser.newPage();
+  await page.goto(`${stage.origin}/bench?shoot=1&look=6`);
+  await painted(page);
+  const names = await page.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .map((r) => new URL(r.name).pathname)
+      .filter((p) => /^\/assets\/.*\.js$/.test(p)),
+  );
+  const bytes = [...new Set(names)].reduce((n, p) => n + readFileSync(join(root, 'dist/web', `${p}.gz`)).length, 0);
+  console.log(`the bench to first use: ${Math.round(bytes / 1000)} kB of gzipped script in ${names.length} files`);
+  expect(bytes).toBeGreaterThan(50_000);
+  expect(bytes).toBeLessThan(260_000);
+  for (const [asked, given] of [
+    ['gzip', 'gzip'],
+    ['br, gzip', 'br'],
+  ]) {
+    const { headers } = await fetch(`${stage.origin}${names[0]}`, { headers: { 'Accept-Encoding': asked! } });
+    expect([headers.get('content-encoding'), headers.get('cache-control')]).toEqual([given, 'public, max-age=31536000, immutable']);
+  }
   await page.close();
 });

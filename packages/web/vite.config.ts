@@ -1,9 +1,40 @@
 import react from '@vitejs/plugin-react';
 import { fileURLToPath } from 'node:url';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
+
+/** The styles of the controls that are used; the set comes with those of some sixty. A control used and not named here has none. */
+const used = {
+  recipes: { button: 'button', input: 'input', textarea: 'textarea', spinner: 'spinner', checkmark: 'checkmark' },
+  'slot-recipes': { checkbox: 'checkbox', dialog: 'dialog', menu: 'menu', popover: 'popover', toast: 'toast' },
+} as const;
+const colours = {
+  'tokens/colors': ['colors', ['transparent', 'current', 'black', 'white', 'whiteAlpha', 'blackAlpha', 'gray', 'red']],
+  'semantic-tokens/colors': ['semanticColors', ['bg', 'fg', 'border', 'gray', 'red']],
+} as const;
+const leanStyles: Plugin = {
+  name: 'lean-styles',
+  enforce: 'pre',
+  async load(id) {
+    const palette = /@chakra-ui\/react\/dist\/esm\/theme\/(tokens\/colors|semantic-tokens\/colors)\.js$/.exec(id)?.[1] as
+      keyof typeof colours | undefined;
+    if (palette) {
+      const [name, kept] = colours[palette],
+        all = ((await import(id)) as Record<string, Record<string, unknown>>)[name]!;
+      return `export const ${name} = ${JSON.stringify(Object.fromEntries(kept.map((k) => [k, all[k]])))};`;
+    }
+    const file = /@chakra-ui\/react\/dist\/esm\/theme\/(recipes|slot-recipes)\.js$/.exec(id)?.[1] as keyof typeof used | undefined;
+    if (!file) return null;
+    const names = Object.keys(used[file]),
+      ending = file === 'recipes' ? 'Recipe' : 'SlotRecipe';
+    return [
+      ...names.map((n) => `import { ${n}${ending} } from './recipes/${n}.js';`),
+      `export const ${file === 'recipes' ? 'recipes' : 'slotRecipes'} = { ${names.map((n) => `${n}: ${n}${ending}`).join(', ')} };`,
+    ].join('\n');
+  },
+};
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [leanStyles, react()],
   resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
   worker: { format: 'es' },
   build: { outDir: '../../dist/web', emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },

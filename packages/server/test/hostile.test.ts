@@ -78,6 +78,62 @@ describe('bad input is answered plainly and harms nothing', () => {
   });
 });
 
+describe('requests that are no sound ones are refused with a sentence', () => {
+  const raw = (
+    method: string,
+    path: string,
+    body: string | Buffer | null,
+    headers: Record<string, string> = {},
+  ): Promise<[number, string]> =>
+    new Promise((resolve, reject) => {
+      const asked = request(`${origin}${path}`, { method, headers }, (r) => {
+        let text = '';
+        r.on('data', (d: Buffer) => (text += d.toString()));
+        r.on('end', () => resolve([r.statusCode!, (JSON.parse(text) as { message: string }).message]));
+      });
+      asked.on('error', reject);
+      asked.end(body ?? undefined);
+    });
+  const sent = { 'Content-Type': 'application/json' };
+  const taking = [
+    ...['POST /shoots', 'PATCH /shoots/1', 'POST /shoots/1/look', 'POST /shoots/1/folder', 'POST /shoots/1/import', 'PATCH /frames/1'],
+    ...['POST /frames/1/find', 'PUT /frames/1/groundwork', 'PUT /frames/1/history', 'POST /frames/take-out', 'POST /frames/1/balance'],
+    ...['POST /frames/1/region/3', 'POST /frames/1/exact', 'PUT /lenses', 'POST /groundwork-presets', 'POST /looks'],
+    ...['POST /looks/1/revisions', 'POST /drafts', 'PUT /drafts/1', 'POST /tables/fit', 'POST /tables/bake-report', 'POST /tables/bake'],
+    ...['POST /deliveries', 'PATCH /settings'],
+  ];
+  it.each(taking)('%s without a body, with an array, with a text', async (route) => {
+    const [method, path] = route.split(' ') as [string, string];
+    for (const [body, headers] of [
+      [null, {}],
+      ['[]', sent],
+      ['null', sent],
+      ['hello', { 'Content-Type': 'text/plain' }],
+    ] as const) {
+      const [status, message] = await raw(method, `/api${path}`, body, headers);
+      expect([body, status >= 400 && status < 500, message.length > 10]).toEqual([body, true, true]);
+    }
+  });
+  it.each([
+    ['GET', '/api/frames/%F0', null, {}, 400],
+    ['POST', '/api/shoots', 'x', { ...sent, 'Content-Encoding': 'zork' }, 415],
+    ['GET', '/api/looks/1?revision=abc', null, {}, 400],
+    ['GET', '/api/frames/1e3', null, {}, 404],
+    ['POST', '/api/shoots/1/folder', JSON.stringify({ folder: '/a\0b' }), sent, 400],
+    ['POST', '/api/shoots', '{"name":"\\ud800"}', sent, 400],
+    ['PUT', `/api/shoots/1/upload?name=${'%C3%A9'.repeat(280)}.dng`, Buffer.alloc(64, 7), {}, 415],
+  ] as const)('%s %s', async (method, path, body, headers, wanted) => {
+    const [status, message] = await raw(method, path, body, headers);
+    expect([status, message.length > 10]).toEqual([wanted, true]);
+  });
+  it('numbers beyond a limit cost nothing, and the limit is said', async () => {
+    const paths = JSON.stringify({ paths: Array.from({ length: 200000 }, (_, i) => `/x/${i}`) }),
+      steps = JSON.stringify({ ...emptyLook('x'), scene: Array.from({ length: 100000 }, () => ({ kind: 'warmth' })) });
+    expect(await raw('POST', '/api/shoots/1/import', paths, sent)).toEqual([413, 'at most 20000 files are brought in at a time']);
+    expect(await raw('POST', '/api/looks', steps, sent)).toEqual([400, 'the scene lane has 100000 steps; at most 40 fit']);
+  });
+});
+
 describe('only this machine’s own pages are answered', () => {
   const ask = (headers: Record<string, string>): Promise<number> =>
     new Promise((resolve) => {

@@ -5,9 +5,9 @@ import { describe, expect, it } from 'vitest';
 import { fittings } from '../src/bench/fitting/index.ts';
 import { tiedPins } from '../src/bench/fitting/GradeRing.tsx';
 import { greyOf, plainGrey, shownLight } from '../src/bench/fitting/greys.ts';
-import { pulledHandles } from '../src/bench/fitting/HueBandEditor.tsx';
+import { pulledHandles } from '../src/bench/fitting/hueHandles.ts';
 import { starts } from '../src/bench/fitting/starts.ts';
-import { matching } from '../src/bench/Palette.tsx';
+import { matching } from '../src/bench/matching.ts';
 
 describe('the controls of the steps', () => {
   it('every kind has one of its own', () => expect(Object.keys(fittings).sort()).toEqual(stepKinds.map((k) => k.kind).sort()));

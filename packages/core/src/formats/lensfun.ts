@@ -73,6 +73,14 @@ function calibrations(list: unknown): Calibration[] {
 
 /** Reads a file of the Lensfun database, version 1 (its documented format). The message says what is wrong and in which line. */
 export function readLensDatabase(xml: string): LensDatabase | { message: string } {
+  try {
+    return readDatabase(xml);
+  } catch (error) {
+    // the parser throws what its validator lets pass, such as a DOCTYPE without an end
+    return { message: `it cannot be read as XML: ${error instanceof Error ? error.message : 'it is damaged'}` };
+  }
+}
+function readDatabase(xml: string): LensDatabase | { message: string } {
   if (/<!(DOCTYPE|ENTITY)/i.test(xml.slice(0, 4096)) && /<!ENTITY/i.test(xml))
     return { message: 'it declares entities, which a lens database does not need' };
   const valid = XMLValidator.validate(xml);

@@ -12,6 +12,7 @@ import type { ViewState } from '../view/layout.ts';
 import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { ViewTools } from '../view/ViewTools.tsx';
 import { act } from './benchSlice.ts';
+import { fetchFittings } from './fitting/index.ts';
 import { Chain } from './Chain.tsx';
 import { DraftChoice } from './DraftChoice.tsx';
 import { useOpening } from './useOpening.ts';
@@ -96,6 +97,11 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
     { look: newest, selected, leadId, view, readout, before, witnessIds } = useAppSelector((s) => s.bench);
   const look = useRested(newest),
     signal = useReadoutSignal();
+  // the other steps' controls come when this page has settled
+  useEffect(() => {
+    const timer = setTimeout(fetchFittings, 2500);
+    return () => clearTimeout(timer);
+  }, []);
   // made in an effect, since workers must end with the screen
   const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
   useEffect(() => {

@@ -1,5 +1,4 @@
-import { Menu } from '@chakra-ui/react';
-import { MenuList } from '../kit/MenuList.tsx';
+import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { ChevronDown } from 'lucide-react';
 import { useNavigate } from 'react-router';
 import { api, useRevisionsQuery } from '../api.ts';
@@ -37,8 +36,9 @@ export function RevisionMenu({
     else void navigate(`/bench?look=${lookId}&revision=${asked}`);
   };
   return (
-    <Menu.Root lazyMount onSelect={({ value }) => void open(Number(value))}>
-      <Menu.Trigger asChild>
+    <LazyMenu
+      minW="260px"
+      trigger={
         <button type="button" className="revision-menu" title="Other revisions of this look">
           <span data-testid="look-state">
             revision {revision}
@@ -47,21 +47,22 @@ export function RevisionMenu({
           </span>
           <ChevronDown size={12} aria-hidden />
         </button>
-      </Menu.Trigger>
-      <MenuList maxH="320px" minW="260px">
-        {revisions?.map((r) => (
-          <Menu.Item key={r.revision} value={String(r.revision)} disabled={r.revision === revision && !edited}>
-            <span className="revision-line">
-              <span>
-                {r.revision === revision && edited ? `Back to revision ${r.revision}` : `Revision ${r.revision}`}
-                {r.revision === revision && !edited && ', on the bench'}
-              </span>
-              <small className="dim">{when(r.createdAt)}</small>
-              <DyeStrip strip={r.strip} height={6} />
+      }
+      items={(revisions ?? []).map((r) => ({
+        value: String(r.revision),
+        disabled: r.revision === revision && !edited,
+        words: (
+          <span className="revision-line">
+            <span>
+              {r.revision === revision && edited ? `Back to revision ${r.revision}` : `Revision ${r.revision}`}
+              {r.revision === revision && !edited && ', on the bench'}
             </span>
-          </Menu.Item>
-        ))}
-      </MenuList>
-    </Menu.Root>
+            <small className="dim">{when(r.createdAt)}</small>
+            <DyeStrip strip={r.strip} height={6} />
+          </span>
+        ),
+      }))}
+      onSelect={(value) => void open(Number(value))}
+    />
   );
 }

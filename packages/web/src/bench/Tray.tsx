@@ -9,7 +9,7 @@ import {
   type ReadoutKind,
 } from '@dyepot/core';
 import { limitSwitched } from '../view/limitSwitch.ts';
-import { useCallback } from 'react';
+import { Suspense, useCallback } from 'react';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Readout } from '../kit/Readout.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
@@ -39,7 +39,11 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
   };
   return (
     <>
-      <Fitting params={params} numbers={params as Record<string, number>} signal={signal} tools={tools} onSet={set} onSetAll={setAll} />
+      <Suspense fallback={<div className="fitting-waiting" />}>
+        <Suspense fallback={<div className="fitting-waiting" />}>
+          <Fitting params={params} numbers={params as Record<string, number>} signal={signal} tools={tools} onSet={set} onSetAll={setAll} />
+        </Suspense>
+      </Suspense>
       {choices.map(([name, p]) => (
         <label key={name} className="inline choice">
           {p.label.toLowerCase()}{' '}

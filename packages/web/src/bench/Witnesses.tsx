@@ -1,6 +1,5 @@
 import { drawingOf, plateLevels, type Look } from '@dyepot/core';
-import { Menu } from '@chakra-ui/react';
-import { MenuList } from '../kit/MenuList.tsx';
+import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { Plus, X } from 'lucide-react';
 import { memo, useRef } from 'react';
 import { Rove } from '../kit/Rove.tsx';
@@ -76,23 +75,25 @@ const AddWitness = memo(function AddWitness({ shownIds, others }: { shownIds: st
   const dispatch = useAppDispatch(),
     ids = shownIds === '' ? [] : shownIds.split(',').map(Number);
   return (
-    <Menu.Root lazyMount onSelect={({ value }) => dispatch(act.witnessesChosen([...ids, Number(value)]))}>
-      <Menu.Trigger asChild>
+    <LazyMenu
+      trigger={
         <button type="button" className="witness-add">
-          <Plus size={14} /> Add a witness
+          <Plus size={14} aria-hidden /> Add a witness
         </button>
-      </Menu.Trigger>
-      <MenuList maxH="320px">
-        {others
-          .split('\n')
-          .map((o) => o.split('|'))
-          .map(([id, name, light]) => (
-            <Menu.Item key={id} value={id!} fontSize="13px">
+      }
+      items={others
+        .split('\n')
+        .map((o) => o.split('|'))
+        .map(([id, name, light]) => ({
+          value: id!,
+          words: (
+            <>
               {name} <small className="dim">{light}</small>
-            </Menu.Item>
-          ))}
-      </MenuList>
-    </Menu.Root>
+            </>
+          ),
+        }))}
+      onSelect={(value) => dispatch(act.witnessesChosen([...ids, Number(value)]))}
+    />
   );
 });
 

@@ -14,7 +14,7 @@ import { useAppDispatch } from '../store.ts';
 import { complain } from '../kit/notices.tsx';
 import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
-import { pulledHandles, type BandCurve } from './fitting/HueBandEditor.tsx';
+import { pulledHandles, type BandCurve } from './fitting/hueHandles.ts';
 import { before, meanAt, smallPicture, type Incoming } from './incoming.ts';
 
 /** What the hand does on the picture for the selected step. */

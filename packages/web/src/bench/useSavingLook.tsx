@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { messageOf, useApplyLookMutation, useCreateLookMutation, useSaveRevisionMutation } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { saver } from '../saving/index.ts';
@@ -6,8 +6,9 @@ import { store, useAppDispatch } from '../store.ts';
 import type { Shoot } from '../types.ts';
 import { act, isEdited } from './benchSlice.ts';
 import { draftDone } from './keepDraft.ts';
-import { NameLook } from './NameLook.tsx';
-import { NewerSheet } from './NewerSheet.tsx';
+
+const NameLook = lazy(() => import('./NameLook.tsx').then((m) => ({ default: m.NameLook })));
+const NewerSheet = lazy(() => import('./NewerSheet.tsx').then((m) => ({ default: m.NewerSheet })));
 
 interface Saved {
   id: number;
@@ -123,5 +124,5 @@ export function useSavingLook(shoot: Shoot): { hand: SavingHand; sheet: React.Re
         onOther={() => setAsking({ what: 'name', copy: true, then: asking.then })}
       />
     ) : null;
-  return { hand, sheet };
+  return { hand, sheet: sheet && <Suspense>{sheet}</Suspense> };
 }

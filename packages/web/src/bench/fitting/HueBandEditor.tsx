@@ -6,11 +6,10 @@ import { Fields } from '../../kit/Cell.tsx';
 import { useCalmReadouts } from '../../view/readoutSignal.ts';
 import { fieldsOf, type FittingProps } from './fitting.ts';
 import { Rove } from '../../kit/Rove.tsx';
+import { curves, type BandCurve } from './hueHandles.ts';
 
 const W = 276,
-  H = 132,
-  curves = ['hue', 'chroma', 'lightness'] as const;
-export type BandCurve = (typeof curves)[number];
+  H = 132;
 const words: Record<BandCurve, string> = { hue: 'Hue', chroma: 'Chroma', lightness: 'Lightness' };
 const width = number('Width', '°', 5, 180, 45, 1, 0),
   at = number('At hue', '°', 0, 360, 0, 1, 0);
@@ -194,15 +193,4 @@ export function HueBandEditor({ params, numbers, signal, tools, onSet }: Fitting
       <Fields of={fieldsOf('hueBands', numbers, ['guard'])} onSet={onSet} />
     </div>
   );
-}
-
-/** Handles after the hue under the pointer is drawn up or down: the nearest handle moves, or a new one is set. */
-export function pulledHandles(handles: readonly BandHandle[], hue: number, value: number): readonly BandHandle[] {
-  const away = (h: BandHandle): number => Math.abs(((h[0] - hue + 540) % 360) - 180),
-    near = handles.reduce((best, h, i) => (away(h) < 22 && (best < 0 || away(h) < away(handles[best]!)) ? i : best), -1);
-  return near >= 0
-    ? handles.map((h, i) => (i === near ? [h[0], value, h[2]] : h))
-    : handles.length < 16
-      ? [...handles, [Math.round(hue), value, 45]]
-      : handles;
 }

@@ -1,41 +1,34 @@
-import type { FC } from 'react';
-import { CdlGrid } from './CdlGrid.tsx';
-import { ChromaDisc } from './ChromaDisc.tsx';
-import { ContrastGraph } from './ContrastGraph.tsx';
-import { CurveControl } from './CurveControl.tsx';
-import { ExposureRule } from './ExposureRule.tsx';
+import { lazy, type ComponentType, type LazyExoticComponent } from 'react';
 import type { FittingProps } from './fitting.ts';
-import { GelDisc } from './GelDisc.tsx';
-import { GradeRing } from './GradeRing.tsx';
-import { HazeView } from './HazeView.tsx';
-import { HueBandEditor } from './HueBandEditor.tsx';
-import { MixerGrid } from './MixerGrid.tsx';
-import { MonoBars } from './MonoBars.tsx';
-import { RangeControl } from './RangeControl.tsx';
-import { ReliefGraph } from './ReliefGraph.tsx';
-import { ResponseGraph } from './ResponseGraph.tsx';
-import { TableControl } from './TableControl.tsx';
-import { VibranceGraph } from './VibranceGraph.tsx';
-import { WarmthPad } from './WarmthPad.tsx';
+
+type Fitting = ComponentType<FittingProps>;
+/** Where each step kind's own control lies; fetched when it is first in hand. */
+const places: Readonly<Record<string, () => Promise<Fitting>>> = {
+  warmth: () => import('./WarmthPad.tsx').then((m) => m.WarmthPad),
+  exposure: () => import('./ExposureRule.tsx').then((m) => m.ExposureRule),
+  contrast: () => import('./ContrastGraph.tsx').then((m) => m.ContrastGraph),
+  localContrast: () => import('./ReliefGraph.tsx').then((m) => m.ReliefGraph),
+  haze: () => import('./HazeView.tsx').then((m) => m.HazeView),
+  gel: () => import('./GelDisc.tsx').then((m) => m.GelDisc),
+  mixer: () => import('./MixerGrid.tsx').then((m) => m.MixerGrid),
+  neutral: () => import('./ResponseGraph.tsx').then((m) => m.ResponseGraph),
+  tableStock: () => import('./TableControl.tsx').then((m) => m.TableControl),
+  curve: () => import('./CurveControl.tsx').then((m) => m.CurveControl),
+  hueBands: () => import('./HueBandEditor.tsx').then((m) => m.HueBandEditor),
+  colourRange: () => import('./RangeControl.tsx').then((m) => m.RangeControl),
+  grade: () => import('./GradeRing.tsx').then((m) => m.GradeRing),
+  saturation: () => import('./ChromaDisc.tsx').then((m) => m.ChromaDisc),
+  vibrance: () => import('./VibranceGraph.tsx').then((m) => m.VibranceGraph),
+  mono: () => import('./MonoBars.tsx').then((m) => m.MonoBars),
+  cdl: () => import('./CdlGrid.tsx').then((m) => m.CdlGrid),
+  tablePrint: () => import('./TableControl.tsx').then((m) => m.TableControl),
+};
 
 /** Each step kind's own control. */
-export const fittings: Readonly<Record<string, FC<FittingProps>>> = {
-  warmth: WarmthPad,
-  exposure: ExposureRule,
-  contrast: ContrastGraph,
-  localContrast: ReliefGraph,
-  haze: HazeView,
-  gel: GelDisc,
-  mixer: MixerGrid,
-  neutral: ResponseGraph,
-  tableStock: TableControl,
-  curve: CurveControl,
-  hueBands: HueBandEditor,
-  colourRange: RangeControl,
-  grade: GradeRing,
-  saturation: ChromaDisc,
-  vibrance: VibranceGraph,
-  mono: MonoBars,
-  cdl: CdlGrid,
-  tablePrint: TableControl,
+export const fittings: Readonly<Record<string, LazyExoticComponent<Fitting>>> = Object.fromEntries(
+  Object.entries(places).map(([kind, load]) => [kind, lazy(async () => ({ default: await load() }))]),
+);
+/** Fetches all of them, so that none is waited for later. */
+export const fetchFittings = (): void => {
+  for (const load of Object.values(places)) load().catch(() => {});
 };

@@ -1,0 +1,62 @@
+import type { Lane, StepKind } from '@dyepot/core';
+import { Popover, Portal } from '@chakra-ui/react';
+import { useState } from 'react';
+import { menuPlace } from '../kit/MenuList.tsx';
+import { matching } from './matching.ts';
+
+/** Opened from a lane's end: finds a step by its name or by what is wanted. */
+export function PalettePopover({
+  lane,
+  kinds,
+  pressed,
+  trigger,
+  onAdd,
+}: {
+  lane: Lane;
+  kinds: readonly StepKind[];
+  /** its button was pressed before this code was there */
+  pressed: boolean;
+  trigger: React.ReactElement;
+  onAdd: (kind: string) => void;
+}): React.JSX.Element {
+  const [open, setOpen] = useState(pressed),
+    [words, setWords] = useState('');
+  const matches = matching(kinds, words);
+  const add = (kind: string): void => {
+    onAdd(kind);
+    setOpen(false);
+    setWords('');
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={(e) => setOpen(e.open)} positioning={{ placement: 'top-start' }} lazyMount unmountOnExit>
+      <Popover.Trigger asChild>{trigger}</Popover.Trigger>
+      <Portal container={menuPlace}>
+        <Popover.Positioner>
+          <Popover.Content width="300px" className="palette" aria-label={`Steps of the ${lane} lane`}>
+            <input
+              autoFocus
+              placeholder="What should it do?"
+              aria-label="What should it do?"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter' && matches[0]) add(matches[0].kind);
+              }}
+            />
+            <ul>
+              {matches.map((k) => (
+                <li key={k.kind}>
+                  <button type="button" onClick={() => add(k.kind)}>
+                    <b>{k.name}</b>
+                    <span>{k.purpose}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {matches.length === 0 && <p>No step of the {lane} lane does that yet.</p>}
+          </Popover.Content>
+        </Popover.Positioner>
+      </Portal>
+    </Popover.Root>
+  );
+}
