@@ -25,7 +25,7 @@ for (let shown = 4; shown < 6; shown++) {
 }
 await page.waitForFunction(() => document.querySelectorAll('canvas[data-testid=witness]').length === 6);
 await page.waitForSelector('canvas[data-testid=lead][data-ready]');
-await page.getByRole('button', { name: /^Saturation,/ }).click();
+await page.getByRole('button', { name: /^Saturation/ }).click();
 await page.waitForTimeout(1500);
 const profiler = process.argv.includes('--profile') ? await page.context().newCDPSession(page) : null;
 if (profiler) {

@@ -69,7 +69,8 @@ describe('a shoot', () => {
     ).toBe(400);
   });
   it('gives plate data from which a browser makes the server’s own bytes', async () => {
-    const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!,
+    const [first] = (await call<Shoot>('GET', '/shoots/1')).body.frames,
+      frame = (await call<Shoot['frames'][number]>('GET', `/frames/${first!.id}`)).body,
       area = { x: 701, y: 333, width: 150, height: 90 },
       look = { ...emptyLook('x'), print: [{ ...newStep('saturation', 's'), params: { change: 30 } }] };
     const plate = new Uint16Array(

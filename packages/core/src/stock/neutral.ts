@@ -32,7 +32,7 @@ export const neutral = defineStep({
   kind: 'neutral',
   lane: 'stock',
   name: 'Neutral response',
-  purpose: 'Light to picture, no colour of its own',
+  purpose: 'Light to picture, no colour of its own. The toe is how black begins; the hue guard keeps bright colours from turning',
   needs: ['plain', 'soft', 'firm', 'flat'],
   params: {
     contrast: number('Contrast at middle grey', '', 0.8, 2.2, 1.28, 0.01, 2),

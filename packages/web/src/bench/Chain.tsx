@@ -1,5 +1,5 @@
 import { stepKinds, type Lane, type Look, type LookStep } from '@dyepot/core';
-import { memo, useMemo } from 'react';
+import { memo, useLayoutEffect, useMemo, useRef } from 'react';
 import { Rove } from '../kit/Rove.tsx';
 import { useFetched } from '../kit/useFetched.ts';
 import { useAppDispatch } from '../store.ts';
@@ -29,7 +29,17 @@ const LaneStrip = memo(function LaneStrip({
   const order = steps.map((s) => s.id).join(' '),
     ids = useMemo(() => order.split(' '), [order]);
   const dispatch = useAppDispatch(),
-    [sorting, fetchSorting] = useFetched(loadSorting);
+    [sorting, fetchSorting] = useFetched(loadSorting),
+    focused = useRef<string | null>(null),
+    swapped = sorting !== null;
+  // chips are made anew when they can be dragged: the one that had the focus has it again
+  const before = useRef(swapped);
+  if (swapped && !before.current) focused.current = document.activeElement?.closest<HTMLElement>('[data-step]')?.dataset['step'] ?? null;
+  before.current = swapped;
+  useLayoutEffect(() => {
+    if (focused.current !== null) document.querySelector<HTMLElement>(`[data-step="${focused.current}"] .chip-face`)?.focus();
+    focused.current = null;
+  }, [swapped]);
   return (
     <section className="lane" aria-label={`${title} lane`} style={{ minWidth: steps.length * leastChip + (lane === 'stock' ? 24 : 52) }}>
       <h2>

@@ -65,6 +65,7 @@ export const Chip = memo(function Chip({ step, lane, index, count, selected, gri
   return (
     <div
       ref={grip?.ref}
+      data-step={step.id}
       className={`chip ${lane} ${selected ? 'selected' : ''} ${step.on ? '' : 'off'} ${grip?.dragging ? 'dragging' : ''}`}
       style={grip?.style}
     >

@@ -2,6 +2,7 @@ import type { Lane, StepKind } from '@dyepot/core';
 import { Plus } from 'lucide-react';
 import { cloneElement, useState } from 'react';
 import { useFetched } from '../kit/useFetched.ts';
+import { useKeptFocus } from '../kit/useKeptFocus.ts';
 
 const load = (): Promise<typeof import('./PalettePopover.tsx')> => import('./PalettePopover.tsx');
 
@@ -10,8 +11,9 @@ export function Palette(props: { lane: Lane; kinds: readonly StepKind[]; onAdd: 
   const [piece, fetchNow] = useFetched(load),
     [pressed, setPressed] = useState(false),
     words = `Add a step to the ${props.lane} lane`;
+  const ref = useKeptFocus(piece !== null && !pressed);
   const trigger = (
-    <button type="button" className="lane-add" aria-label={words} title={words}>
+    <button ref={ref} type="button" className="lane-add" aria-label={words} title={words}>
       <Plus size={16} aria-hidden />
     </button>
   );

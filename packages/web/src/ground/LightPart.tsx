@@ -94,6 +94,10 @@ export function LightPart({ frame, ground, picking, onPicking, picked, onPicked,
           </select>
         </label>
       </div>
+      <p className="explained">
+        Kelvin names the light’s colour; the track runs in mired (1 000 000 / K), in which equal steps look equal. Tint is how far the light
+        lies off daylight’s line (Duv): to the right it was greener, so the picture turns to magenta.
+      </p>
       {picked && (
         <p className="purpose" data-testid="picked">
           {picked}

@@ -1,5 +1,6 @@
 import { cloneElement, useState } from 'react';
 import { useFetched } from './useFetched.ts';
+import { useKeptFocus } from './useKeptFocus.ts';
 
 export interface MenuItem {
   value: string;
@@ -22,8 +23,10 @@ export function LazyMenu({
 }): React.JSX.Element {
   const [piece, fetchNow] = useFetched(load),
     [pressed, setPressed] = useState(false);
-  if (piece) return <piece.ItemMenu trigger={trigger} items={items} open={pressed} onSelect={onSelect} {...(minW ? { minW } : {})} />;
-  return cloneElement(trigger, {
+  const ref = useKeptFocus(piece !== null && !pressed),
+    button = cloneElement(trigger, { ref } as object);
+  if (piece) return <piece.ItemMenu trigger={button} items={items} open={pressed} onSelect={onSelect} {...(minW ? { minW } : {})} />;
+  return cloneElement(button, {
     'aria-haspopup': 'menu',
     onPointerEnter: fetchNow,
     onFocus: fetchNow,

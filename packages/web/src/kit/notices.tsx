@@ -28,9 +28,13 @@ export function Notices(): React.JSX.Element | null {
   const [piece, fetchPiece] = useFetched(load);
   fetchNow = fetchPiece;
   useEffect(() => {
-    if (!piece) return;
-    show = piece.show;
-    for (const said of waiting.splice(0)) piece.show(said);
+    if (!piece) return undefined;
+    // the corner listens only once it stands
+    const timer = setTimeout(() => {
+      show = piece.show;
+      for (const said of waiting.splice(0)) piece.show(said);
+    }, 150);
+    return () => clearTimeout(timer);
   }, [piece]);
   return piece && <piece.Toasts />;
 }

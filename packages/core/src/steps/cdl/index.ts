@@ -25,7 +25,7 @@ export const cdl = defineStep({
   kind: 'cdl',
   lane: 'print',
   name: 'CDL',
-  purpose: 'Slope, offset, power, saturation',
+  purpose: 'Slope, offset, power, saturation: the ten numbers that grading rooms exchange (ASC CDL)',
   needs: ['cdl', 'lift gamma gain', 'slope', 'offset', 'power', 'exchange'],
   params: {
     ...Object.fromEntries(channels.map((c) => [`slope${c}`, number(`Slope ${c.toLowerCase()}`, '', 0, 4, 1, 0.005, 3)])),
