@@ -26,7 +26,6 @@ import { useNews } from './house/useNews.ts';
 import { Notices } from './kit/notices.tsx';
 import { setLetterKeys } from './kit/useShortcut.ts';
 import { WaitingPage } from './kit/Waiting.tsx';
-import { bringOldWorkIn } from './legacy.ts';
 import { store } from './store.ts';
 import { system } from './theme.ts';
 
@@ -52,6 +51,7 @@ const NowhereScreen = lazyPage(pages.nowhere);
 const settledMs = 4000;
 setTimeout(() => {
   for (const load of Object.values(pages)) load().catch(() => {});
+  import('./legacy.ts').then((m) => m.bringOldWorkIn(store)).catch(() => {});
 }, settledMs);
 
 function App(): React.JSX.Element {
@@ -93,7 +93,6 @@ if (window.location.pathname === '/shelf') void store.dispatch(api.endpoints.loo
 
 keepDrafts(store);
 keepGround(store);
-void bringOldWorkIn(store);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -14,7 +14,6 @@ import { ViewTools } from '../view/ViewTools.tsx';
 import { act } from './benchSlice.ts';
 import { fetchFittings } from './fitting/index.ts';
 import { Chain } from './Chain.tsx';
-import { DraftChoice } from './DraftChoice.tsx';
 import { useOpening } from './useOpening.ts';
 import { useSavingLook } from './useSavingLook.tsx';
 import { Tray } from './Tray.tsx';
@@ -72,6 +71,7 @@ const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.Componen
     ? { look: null, ground: lead.groundwork, words: 'groundwork only' }
     : { look: null, ground: null, words: 'as decoded' };
 
+const DraftChoice = lazy(() => import('./DraftChoice.tsx').then((m) => ({ default: m.DraftChoice })));
 const BakeSheet = lazy(() => import('./BakeSheet.tsx').then((m) => ({ default: m.BakeSheet })));
 
 const restMs = 240,
