@@ -123,9 +123,9 @@ describe('what is taken out', () => {
     await new Promise((r) => setTimeout(r, 800));
     expect([existsSync(path), existsSync(plates)]).toEqual([true, true]);
     await end();
-    // what was written this minute is left alone by the sweep
+    // what came today is left alone by the sweep
     const { utimesSync } = await import('node:fs'),
-      old = new Date(Date.now() - 3.6e6);
+      old = new Date(Date.now() - 2 * 86.4e6);
     for (const p of [plates, join(path, '..')]) utimesSync(p, old, old);
     await ask(`UPDATE frames SET deletedAt = datetime('now', '-31 days') WHERE id = ${sent.id}`);
     await serve({ DYEPOT_TIDY_MS: '0' });

@@ -146,7 +146,8 @@ export async function orderDelivery(order: Order): Promise<Job> {
     folder = order.folder ? typedPath(order.folder) : null;
   if (folder) makeFolder(folder);
   const plain = folder ? namesFor(frames, ending, () => false).map((n) => join(folder, n)) : [],
-    foreign = await notOurs(plain);
+    there = new Set(plain.filter((p) => existsSync(p))),
+    foreign = await notOurs([...there]);
   if (foreign.size > 0 && order.conflict === 'ask')
     throw new OrderQuestion(
       'conflict',
@@ -190,8 +191,8 @@ export async function orderDelivery(order: Order): Promise<Job> {
           message: null,
           seconds: null,
           groundwork: f.ground.groundwork,
-          // what is there now is either Dyepot's own or may go; what comes later may not
-          mayReplace: existsSync(output),
+          // what was found to be Dyepot's own may go, or what a person said may; what comes later may not
+          mayReplace: order.conflict === 'replace' ? there.has(output) : there.has(output) && !foreign.has(output),
         };
       }),
       { transaction },

@@ -1,7 +1,6 @@
 import { readdir } from 'node:fs/promises';
 import { statSync } from 'node:fs';
-import { basename, dirname, extname, join } from 'node:path';
-import { rm, rmdir } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
 import { together } from '../db/database.ts';
 import { Frame, Job, JobItem, Shoot } from '../db/models.ts';
@@ -12,7 +11,6 @@ import { frameView } from '../services/frameView.ts';
 import { tellNews } from '../services/news.ts';
 import { presetGroundwork } from '../services/presets.ts';
 import { lightName, rawExtensions } from '../services/rawNames.ts';
-import { isUpload } from '../services/uploads.ts';
 import type { RenderPool } from '../work/pool.ts';
 import type { Trade } from './queue.ts';
 
@@ -48,15 +46,9 @@ export function importing(pool: RenderPool): Trade {
       tellNews({ kind: 'frame', shootId: job.shootId, frame: frameView(frame, false) });
       return { frameId: frame.id };
     },
-    async ended(job) {
-      // Dyepot's copy of an upload that could not be read serves nobody
-      const failed = await JobItem.findAll({ where: { jobId: job.id, state: 'failed' }, attributes: ['path'] });
-      for (const { path } of failed.filter((i) => isUpload(i.path))) {
-        if (await Frame.findOne({ where: { path }, paranoid: false, attributes: ['id'] })) continue;
-        await rm(path, { force: true });
-        await rmdir(dirname(path)).catch(() => {});
-      }
+    ended(job) {
       tellNews({ kind: 'shoot', id: job.shootId });
+      return Promise.resolve();
     },
   };
 }

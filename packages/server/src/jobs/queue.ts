@@ -43,6 +43,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     stranded = new Map<number, string>();
   let closing = false,
     busy = false,
+    wanted = false,
     working: Promise<void> = Promise.resolve();
 
   const view = async (id: number): Promise<JobView> => (await viewsOf([found(await Job.findByPk(id), 'this job')], stranded))[0]!;
@@ -142,16 +143,20 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
   }
 
   function wake(): void {
+    // what comes while the queue finds nothing more is looked for once again
+    wanted = true;
     if (busy || closing) return;
     busy = true;
     working = (async () => {
       for (;;) {
+        wanted = false;
         const job = await Job.findOne({
           where: { state: { [Op.in]: alive }, id: { [Op.notIn]: [...stranded.keys()] } },
           order: [['id', 'ASC']],
         });
-        if (!job || closing) return;
-        await runJob(job);
+        if (closing) return;
+        if (job) await runJob(job);
+        else if (!wanted) return;
       }
     })()
       .catch((error: unknown) => {
@@ -161,6 +166,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       })
       .finally(() => {
         busy = false;
+        if (wanted && !closing) setTimeout(wake, 0);
       });
   }
 

@@ -5,9 +5,13 @@ import { Frame, Job, JobItem } from '../db/models.ts';
 import { dataPath } from '../places.ts';
 
 const listed = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
-const unfinished = /(^|\.)\.?writing-/;
-/** A file that is being written this minute is left alone, in milliseconds. */
-const fresh = 60_000;
+/** Just the names that Dyepot itself gives to what is being written: it sweeps in people's own folders too. */
+const id = '[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}',
+  unfinished = new RegExp(`^\\.writing-(item-\\d+|${id})$|\\.writing-${id}$`);
+/** What may still be at work is left alone: a file being written, plates whose frame is to come, uploads whose import is not ordered yet. In milliseconds. */
+const fresh = 60_000,
+  freshPlates = 3_600_000,
+  freshUploads = 86_400_000;
 
 /** Takes away what a write left that did not come to its end. */
 async function sweepUnfinished(folder: string): Promise<number> {
@@ -41,7 +45,7 @@ async function sweepOrphans(): Promise<number> {
     }
     const made = await stat(join(plates, hash)).catch(() => null);
     // an import writes its plates before its frame
-    if (!made || Date.now() - made.mtimeMs < fresh) continue;
+    if (!made || Date.now() - made.mtimeMs < freshPlates) continue;
     await rm(join(plates, hash), { recursive: true, force: true });
     gone++;
   }
@@ -50,7 +54,7 @@ async function sweepOrphans(): Promise<number> {
     const folder = join(uploads, id),
       made = await stat(folder).catch(() => null),
       files = await listed(folder);
-    if (!made?.isDirectory() || Date.now() - made.mtimeMs < fresh) continue;
+    if (!made?.isDirectory() || Date.now() - made.mtimeMs < freshUploads) continue;
     for (const file of files.filter((f) => !paths.has(join(folder, f)))) {
       await rm(join(folder, file), { recursive: true, force: true });
       gone++;

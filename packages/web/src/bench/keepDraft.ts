@@ -10,7 +10,7 @@ import { act, isEdited, type BenchState } from './benchSlice.ts';
 type Store = typeof theStore;
 /** Edits kept with a draft; older ones can be undone only in the window that made them. Each may hold a look's table anew. */
 export const mostKept = { plain: 200, withTable: 20 };
-const holdsTable = (look: Look): boolean =>
+export const holdsTable = (look: Look): boolean =>
   stepsOf(look).some((s) => Object.values(s.params).some((v) => v !== null && typeof v === 'object' && !Array.isArray(v)));
 
 const wishOf = ({ lookId, revision, look, past, future }: BenchState): DraftWish => {
@@ -38,7 +38,7 @@ async function keep(store: Store, opening: string): Promise<Attempt> {
   } catch (error) {
     const { status } = error as { status?: unknown };
     // changed, or taken out, in another window: what is here goes on beside it
-    if (status === 409 || (status === 404 && bench.draft)) {
+    if (status === 409 || (status === 404 && (bench.draft !== null || bench.lookId !== null))) {
       if (store.getState().bench.opening !== opening) return 'done';
       store.dispatch(act.draftParted());
       tell(`${bench.look.name} was changed in another window. What you have here is kept beside it, as a draft of its own.`);

@@ -88,7 +88,7 @@ export function openSaver({ restMs = 250, retryMs = 1000, mostRetryMs = 15000 } 
       for (let round = 0; round < 3 && wishes.size > 0; round++) await Promise.all([...wishes].map(([key, wish]) => attempt(key, wish)));
       return wishes.size === 0;
     },
-    leave: () => [...wishes.values()].every((w) => w.failed === 0 && (w.send.leaving?.() ?? false)),
+    leave: () => [...wishes.values()].every((w) => w.failed === 0 && w.under === null && (w.send.leaving?.() ?? false)),
     state: () => (wishes.size === 0 ? 'kept' : [...wishes.values()].some((w) => w.failed > 0) ? 'waiting' : 'keeping'),
     follow(listener) {
       listeners.add(listener);
