@@ -37,6 +37,24 @@ export default defineConfig({
   plugins: [leanStyles, react()],
   resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
   worker: { format: 'es' },
-  build: { outDir: '../../dist/web', emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: {
+    outDir: '../../dist/web',
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      output: {
+        // what every page needs lies in one file: it is smaller so than in five
+        codeSplitting: {
+          groups: [
+            {
+              name: 'base',
+              test: /node_modules[\\/](react|react-dom|scheduler|react-router|react-redux|redux|reselect|immer|@reduxjs|@emotion|stylis)[\\/]/,
+            },
+          ],
+        },
+      },
+    },
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:4780' } },
 });
