@@ -38,8 +38,6 @@ export default defineConfig({
           name: 'browser',
           include: ['e2e/**/*.test.ts'],
           testTimeout: 90000,
-          // two cores are shared by server, browser and test: what failed for want of time is tried once more
-          retry: 1,
           hookTimeout: 180000,
           fileParallelism: false,
           sequence: { groupOrder: 3 },

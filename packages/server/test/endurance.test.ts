@@ -164,7 +164,7 @@ describe('a full disk', () => {
       disk.free();
     }
   });
-  it('under the data folder ends an import plainly, and the server starts or says why not', { timeout: 120000, retry: 2 }, async () => {
+  it('under the data folder ends an import plainly, and the server starts or says why not', { timeout: 120000 }, async () => {
     await end();
     const disk = smallDisk(24);
     try {

@@ -1,4 +1,5 @@
 import { existsSync, statSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op } from 'sequelize';
 import { renditionLook } from '@dyepot/core/src/look/look.ts';
@@ -49,7 +50,10 @@ async function isAsWritten(path: string, { bytes, sha256 }: { bytes: number; sha
 /** Renders frames into finished files, each as it was ordered. */
 export function delivering(pool: RenderPool): Trade {
   return {
-    unfinished,
+    async clear(item) {
+      const waiting = unfinished(item);
+      if (waiting) await rm(waiting, { force: true });
+    },
     async work(job, item, signal) {
       const frame = found(
           await Frame.findByPk(item.frameId!, { attributes: ['id', 'name', 'hash', 'path'], paranoid: false }),

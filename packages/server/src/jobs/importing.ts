@@ -1,4 +1,4 @@
-import { readdir } from 'node:fs/promises';
+import { readdir, rm } from 'node:fs/promises';
 import { statSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
@@ -20,11 +20,18 @@ const mostFolders = 20_000;
 
 /** Brings raws into a shoot: one frame an item. */
 export function importing(pool: RenderPool): Trade {
+  const tokenOf = (item: JobItem): string => `item-${item.id}`;
   return {
+    async clear(item) {
+      const plates = dataPath('plates');
+      for (const hash of await readdir(plates))
+        for (const name of (await readdir(join(plates, hash)).catch(() => [])).filter((f) => f.startsWith(`.writing-${tokenOf(item)}-`)))
+          await rm(join(plates, hash, name), { force: true });
+    },
     async work(job, item, signal) {
       const known = await Frame.findOne({ where: { shootId: job.shootId, path: item.path } });
       if (known) return { frameId: known.id };
-      const r = await pool.run('importRaw', { path: item.path, plates: dataPath('plates') }, signal);
+      const r = await pool.run('importRaw', { path: item.path, plates: dataPath('plates'), token: tokenOf(item) }, signal);
       const twin = await Frame.findOne({ where: { shootId: job.shootId, hash: r.hash } });
       if (twin) throw new PlainError(`${item.name} is already in this shoot, as ${twin.name}`);
       const frame = await Frame.create({

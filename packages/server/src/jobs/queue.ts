@@ -1,4 +1,3 @@
-import { rm } from 'node:fs/promises';
 import { Op } from 'sequelize';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
 import { Job, JobItem, type JobState } from '../db/models.ts';
@@ -13,8 +12,8 @@ import { countsOf, parallel, secondsLeft, viewsOf, type Counts, type JobView } f
 export interface Trade {
   /** Does one item; what it returns is written down with it. */
   work(job: Job, item: JobItem, signal: AbortSignal): Promise<Partial<Pick<JobItem, 'frameId'>>>;
-  /** Where an item's unfinished file waits; it goes when the item is stopped. */
-  unfinished?(item: JobItem): string | null;
+  /** Takes away what an item that did not come to its end left half-written. */
+  clear(item: JobItem): Promise<void>;
   /** Called when a job has ended, however it did. */
   ended?(job: Job): Promise<void>;
 }
@@ -88,8 +87,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       await item.update({ ...more, state: 'done', message: null, seconds: (performance.now() - started) / 1000 });
       counts.done++;
     } catch (thrown) {
-      const waiting = trade.unfinished?.(item);
-      if (waiting) await rm(waiting, { force: true }).catch(() => {});
+      await trade.clear(item).catch(() => {});
       if (closing) return;
       if (signal.aborted) return void (await item.update({ state: 'waiting' }));
       const error = writingError(thrown, `${dataFolder()}/dyepot.sqlite`);

@@ -7,11 +7,13 @@ import { dataPath } from '../places.ts';
 const listed = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
 /** Just the names that Dyepot itself gives to what is being written: it sweeps in people's own folders too. */
 const id = '[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}',
-  unfinished = new RegExp(`^\\.writing-(item-\\d+|${id})$|\\.writing-${id}$`);
+  unfinished = new RegExp(`^\\.writing-(item-\\d+(-level-\\d\\.u16)?|${id})$|\\.writing-${id}$`);
 /** What may still be at work is left alone: a file being written, plates whose frame is to come, uploads whose import is not ordered yet. In milliseconds. */
 const fresh = 60_000,
   freshPlates = 3_600_000,
-  freshUploads = 86_400_000;
+  freshUploads = 86_400_000,
+  /** what an earlier run of the server was writing nobody writes any more: the folder has one server */
+  began = Date.now();
 
 /** Takes away what a write left that did not come to its end. */
 async function sweepUnfinished(folder: string): Promise<number> {
@@ -19,7 +21,7 @@ async function sweepUnfinished(folder: string): Promise<number> {
   for (const name of (await listed(folder)).filter((f) => unfinished.test(f))) {
     const path = join(folder, name),
       s = await stat(path).catch(() => null);
-    if (!s?.isFile() || Date.now() - s.mtimeMs < fresh) continue;
+    if (!s?.isFile() || (s.mtimeMs >= began && Date.now() - s.mtimeMs < fresh)) continue;
     await rm(path, { force: true });
     gone++;
   }

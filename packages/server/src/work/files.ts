@@ -57,9 +57,9 @@ export function writingError(error: unknown, path: string): unknown {
 /** The name a file has until it is whole. */
 export const waitingName = (path: string, token: string = randomUUID()): string => join(dirname(path), `.writing-${token}`);
 
-/** Writes beside the place first, then renames, so that a half-written file is never met. */
-export async function writeWhole(path: string, data: Uint8Array): Promise<void> {
-  const waiting = waitingName(path);
+/** Writes beside the place first, then renames, so that a half-written file is never met. `token` names whose it is until then. */
+export async function writeWhole(path: string, data: Uint8Array, token?: string): Promise<void> {
+  const waiting = waitingName(path, token && `${token}-${basename(path)}`);
   try {
     await writeFile(waiting, data);
     await rename(waiting, path);

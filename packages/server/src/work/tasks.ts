@@ -44,7 +44,7 @@ export interface Imported {
 }
 
 /** Reads a raw: its facts, its plate's smaller levels into `plates/<hash>`, its survey. */
-export async function importRaw({ path, plates }: { path: string; plates: string }): Promise<Imported> {
+export async function importRaw({ path, plates, token }: { path: string; plates: string; token?: string }): Promise<Imported> {
   // the file is summed up while another thread decodes it
   const [hash, { facts, plate }] = await Promise.all([contentHash(path), decodePlate(path, true)]);
   const folder = join(plates, hash);
@@ -57,7 +57,7 @@ export async function importRaw({ path, plates }: { path: string; plates: string
     if (i > 0) level = halvePlate(await kernels(), level);
     // a full level is kept only where it is small; a larger one is made again when asked for
     if (i === 0 && plate.width * plate.height >= 4e6) continue;
-    const kept = writeWhole(levelFile(folder, i), new Uint8Array(level.data.buffer));
+    const kept = writeWhole(levelFile(folder, i), new Uint8Array(level.data.buffer), token);
     kept.catch(() => {});
     written.push(kept);
   }
