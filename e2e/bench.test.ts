@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { root } from '@dyepot/server/src/places.ts';
 import type { Page } from 'playwright-core';
-import { lookOnBench, meanOf, painted, setStage, still, type Stage } from './stage.ts';
+import { leadAsServer, lookOnBench, meanOf, painted, setStage, still, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
 beforeAll(async () => {
@@ -24,30 +24,6 @@ const fit = async (): Promise<void> => {
 };
 const chip = (name: RegExp): ReturnType<Page['getByRole']> => page.getByRole('button', { name });
 const state = (): Promise<string | null> => page.getByTestId('look-state').textContent();
-/** Whether the lead's canvas holds the very bytes that the server renders for that piece under the look on the bench. */
-const asServer = async (): Promise<{ equal: boolean; pixels: number }> =>
-  page.evaluate(
-    async (look) => {
-      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
-        [frame, level, rect] = c.dataset['ready']!.split('/'),
-        [x, y, width, height] = rect!.split(',').map(Number),
-        ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
-      const theirs = new Uint8Array(
-        await (
-          await fetch(`/api/frames/${frame}/region/${level}`, {
-            method: 'POST',
-            headers: { 'Content-Type': 'application/json' },
-            body: JSON.stringify({ look, area: { x, y, width, height } }),
-          })
-        ).arrayBuffer(),
-      );
-      let same = theirs.length === ours.length;
-      for (let i = 0; i < ours.length && same; i++) same = ours[i] === theirs[i];
-      return { equal: same, pixels: ours.length / 4 };
-    },
-    await lookOnBench(page),
-  );
-
 describe('the bench', () => {
   it('shows the lead, live witnesses, the chain and a histogram', async () => {
     expect(await page.getByTestId('witness').count()).toBe(4);
@@ -60,7 +36,7 @@ describe('the bench', () => {
       /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''),
     );
     await settled();
-    const { equal, pixels } = await asServer();
+    const { equal, pixels } = await leadAsServer(page);
     expect(pixels).toBeGreaterThan(400000);
     expect(equal).toBe(true);
     await fit();
@@ -102,7 +78,7 @@ describe('the bench', () => {
       await settled();
       // the bench keeps itself a moment after the last move
       await page.waitForTimeout(300);
-      expect((await asServer()).equal, `after a pause of ${pause} ms between moves`).toBe(true);
+      expect((await leadAsServer(page)).equal, `after a pause of ${pause} ms between moves`).toBe(true);
     }
     await track.dblclick();
     await settled();

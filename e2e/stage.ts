@@ -176,3 +176,27 @@ export async function lookOnBench(page: Page): Promise<Look> {
     await new Promise((r) => setTimeout(r, 450));
   }
 }
+
+/** Whether the lead's canvas holds the very bytes that the server renders for that piece under the look on the bench. */
+export const leadAsServer = async (page: Page): Promise<{ equal: boolean; pixels: number }> =>
+  page.evaluate(
+    async (look) => {
+      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
+        [frame, level, rect] = c.dataset['ready']!.split('/'),
+        [x, y, width, height] = rect!.split(',').map(Number),
+        ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
+      const theirs = new Uint8Array(
+        await (
+          await fetch(`/api/frames/${frame}/region/${level}`, {
+            method: 'POST',
+            headers: { 'Content-Type': 'application/json' },
+            body: JSON.stringify({ look, area: { x, y, width, height } }),
+          })
+        ).arrayBuffer(),
+      );
+      let same = theirs.length === ours.length;
+      for (let i = 0; i < ours.length && same; i++) same = ours[i] === theirs[i];
+      return { equal: same, pixels: ours.length / 4 };
+    },
+    await lookOnBench(page),
+  );

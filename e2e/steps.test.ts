@@ -8,7 +8,7 @@ import { writeCube } from '@dyepot/core/src/formats/cube.ts';
 import { table3d } from '@dyepot/core/src/formats/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { benchHand, type BenchHand } from './benchHand.ts';
-import { lookOnBench, meanOf, painted, setStage, type Stage } from './stage.ts';
+import { leadAsServer, meanOf, painted, setStage, type Stage } from './stage.ts';
 
 let stage: Stage, hand: BenchHand, page: Page;
 const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-'));
@@ -137,25 +137,7 @@ describe('steps that lend the hand a tool', () => {
       /^\d+\/0\//.test(document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!.dataset['ready'] ?? ''),
     );
     await settled();
-    const equal = await page.evaluate(
-      async (kept) => {
-        const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
-          [frame, level, rect] = c.dataset['ready']!.split('/'),
-          [x, y, width, height] = rect!.split(',').map(Number),
-          ours = c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data;
-        const theirs = new Uint8Array(
-          await (
-            await fetch(`/api/frames/${frame}/region/${level}`, {
-              method: 'POST',
-              headers: { 'Content-Type': 'application/json' },
-              body: JSON.stringify({ look: kept, area: { x, y, width, height } }),
-            })
-          ).arrayBuffer(),
-        );
-        return theirs.length === ours.length && ours.every((v, i) => v === theirs[i]);
-      },
-      await lookOnBench(page),
-    );
+    const { equal } = await leadAsServer(page);
     expect(equal).toBe(true);
     await page.keyboard.press('1');
     await undoAll();

@@ -10,19 +10,9 @@ import { apply3, invert3 } from '@dyepot/core/src/colour/matrix.ts';
 import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { writeIccProfile } from '@dyepot/core/src/formats/icc.ts';
 import { root } from '@dyepot/server/src/places.ts';
+import { dyepot, frame } from './cliTrial.ts';
 
-const folder = mkdtempSync(join(tmpdir(), 'dyepot-cli-')),
-  frames = join(root, 'packages/camera/frames'),
-  frame = join(
-    frames,
-    readdirSync(frames)
-      .filter((f) => f.endsWith('.dng'))
-      .sort()[0]!,
-  );
-const dyepot = (...args: string[]): { status: number | null; out: string; err: string } => {
-  const r = spawnSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), ...args], { encoding: 'utf8' });
-  return { status: r.status, out: r.stdout, err: r.stderr };
-};
+const folder = mkdtempSync(join(tmpdir(), 'dyepot-cli-'));
 const exif = (file: string, ...tags: string[]): string[] =>
   spawnSync('/usr/bin/exiftool', ['-T', ...tags, file], { encoding: 'utf8' })
     .stdout.trim()

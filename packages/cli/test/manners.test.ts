@@ -1,22 +1,12 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { root } from '@dyepot/server/src/places.ts';
+import { dyepot, frame } from './cliTrial.ts';
 
-const folder = mkdtempSync(join(tmpdir(), 'dyepot-manners-')),
-  frames = join(root, 'packages/camera/frames'),
-  frame = join(
-    frames,
-    readdirSync(frames)
-      .filter((f) => f.endsWith('.dng'))
-      .sort()[0]!,
-  );
-const dyepot = (...args: string[]): { status: number | null; out: string; err: string } => {
-  const r = spawnSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), ...args], { encoding: 'utf8' });
-  return { status: r.status, out: r.stdout, err: r.stderr };
-};
+const folder = mkdtempSync(join(tmpdir(), 'dyepot-manners-'));
 
 describe('dyepot, of what it should not do', () => {
   it.each(['constructor', '__proto__', 'toString'])('“%s” is no command', (name) => {

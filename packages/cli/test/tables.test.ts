@@ -5,13 +5,10 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { root } from '@dyepot/server/src/places.ts';
+import { dyepot } from './cliTrial.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'dyepot-cli-tables-')),
   frame = join(root, 'packages/camera/frames/TR-0412.dng');
-const dyepot = (...args: string[]): { status: number | null; out: string; err: string } => {
-  const r = spawnSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), ...args], { encoding: 'utf8' });
-  return { status: r.status, out: r.stdout, err: r.stderr };
-};
 
 describe('tables on the command line', () => {
   const look = join(root, 'demo/looks/weld-morning.json'),

@@ -1,5 +1,4 @@
 import type { Groundwork, GroundworkPart } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
@@ -14,6 +13,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { FileSettings } from '../work/encodeFile.ts';
+import { checkedGround } from './checkedGround.ts';
 
 export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
   declare id: CreationOptional<number>;
@@ -52,19 +52,6 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   get ground(): NonAttribute<{ groundwork: Groundwork | null; trouble: string | null }> {
     return checkedGround(this.groundwork);
   }
-}
-const checkedGrounds = new Map<string, { groundwork: Groundwork | null; trouble: string | null }>();
-/** Groundwork as it was kept, checked once for each different one; parts left out mean their defaults. */
-export function checkedGround(kept: unknown): { groundwork: Groundwork | null; trouble: string | null } {
-  if (kept === null || kept === undefined) return { groundwork: null, trouble: null };
-  const text = JSON.stringify(kept),
-    known = checkedGrounds.get(text);
-  if (known) return known;
-  const read = validateGroundwork(kept),
-    answer = 'message' in read ? { groundwork: null, trouble: read.message } : { groundwork: read.groundwork, trouble: null };
-  if (checkedGrounds.size > 5000) checkedGrounds.clear();
-  checkedGrounds.set(text, answer);
-  return answer;
 }
 /** What was done to a frame's groundwork, in order, its snapshots and probes; as the Ground keeps them. */
 export class FrameHistory extends Model<InferAttributes<FrameHistory>, InferCreationAttributes<FrameHistory>> {
@@ -163,6 +150,8 @@ export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttrib
 export interface Written {
   bytes: number;
   sha256: string;
+  /** when it was last written to; only where that differs is its content looked at */
+  mtimeMs?: number;
 }
 
 /** Binds the models to a database. Tables are made by the migrations, not here. */

@@ -5,7 +5,7 @@ import { Op } from 'sequelize';
 import { renditionLook } from '@dyepot/core/src/look/look.ts';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
 import { together } from '../db/database.ts';
-import { Frame, Job, JobItem, Shoot } from '../db/models.ts';
+import { Frame, Job, JobItem, Shoot, type Written } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
@@ -42,9 +42,11 @@ export class OrderQuestion extends ServiceError {
 
 const unfinished = (item: JobItem): string | null => (item.output ? waitingName(item.output, `item-${item.id}`) : null);
 
-/** Whether a file is the one an item wrote. */
-async function isAsWritten(path: string, { bytes, sha256 }: { bytes: number; sha256: string }): Promise<boolean> {
-  return statSync(path, { throwIfNoEntry: false })?.size === bytes && (await contentHash(path)) === sha256;
+/** Whether a file is the one an item wrote: of its size and time, or, where the time is another, of its content. */
+async function isAsWritten(path: string, { bytes, sha256, mtimeMs }: Written): Promise<boolean> {
+  const now = statSync(path, { throwIfNoEntry: false });
+  if (now?.size !== bytes) return false;
+  return now.mtimeMs === mtimeMs || (await contentHash(path)) === sha256;
 }
 
 /** Renders frames into finished files, each as it was ordered. */
@@ -76,7 +78,7 @@ export function delivering(pool: RenderPool): Trade {
         },
         signal,
       );
-      await item.update({ written: { bytes, sha256 } });
+      await item.update({ written: { bytes, sha256, mtimeMs: statSync(waiting).mtimeMs } });
       await putInPlace(waiting, out, item.mayReplace);
       return {};
     },

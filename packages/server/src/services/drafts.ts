@@ -50,11 +50,21 @@ function view(d: Draft): DraftView {
 }
 const told = (): void => tellNews({ kind: 'drafts' });
 
+/** The dye strip of each draft at its last save; the list is asked for at every save of any of them. */
+const strips = new Map<number, { version: number; strip: string[] }>();
+async function stripOfDraft(id: number, version: number, look: Look): Promise<string[]> {
+  const known = strips.get(id);
+  if (known?.version === version) return known.strip;
+  const strip = await stripOf(look);
+  strips.set(id, { version, strip });
+  return strip;
+}
+
 /** All drafts, newest first. */
 export async function listDrafts(): Promise<DraftCard[]> {
   const drafts = await Draft.findAll({ attributes: { exclude: ['past', 'future'] }, order: [['changedAt', 'DESC']] });
   return Promise.all(
-    drafts.map(async ({ id, lookId, revision, changedAt, document }) => {
+    drafts.map(async ({ id, version, lookId, revision, changedAt, document }) => {
       const read = validateLook(document);
       return 'message' in read
         ? { id, lookId, revision, changedAt, name: 'A draft', steps: 0, strip: [], broken: read.message }
@@ -65,7 +75,7 @@ export async function listDrafts(): Promise<DraftCard[]> {
             changedAt,
             name: read.look.name,
             steps: read.look.scene.length + read.look.print.length + 1,
-            strip: await stripOf(read.look),
+            strip: await stripOfDraft(id, version, read.look),
             broken: null,
           };
     }),

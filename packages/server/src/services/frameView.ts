@@ -5,7 +5,8 @@ import { outputSize } from '@dyepot/core/src/groundwork/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import type { InferAttributes } from 'sequelize';
-import { checkedGround, type Frame } from '../db/models.ts';
+import { checkedGround } from '../db/checkedGround.ts';
+import type { Frame } from '../db/models.ts';
 import { isUpload } from './uploads.ts';
 
 /** What is stored of a frame, without its survey. */

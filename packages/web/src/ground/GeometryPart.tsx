@@ -93,16 +93,17 @@ export function GeometryPart({ frame, ground, lining, onLining, set }: PartProps
         </label>
       </div>
       <div className="row">
-        <button type="button" className="tool" aria-label="Turn left" onClick={() => turn(3)}>
+        <button type="button" className="tool" aria-label="Turn left" title="Turn left" onClick={() => turn(3)}>
           <RotateCcw size={14} />
         </button>
-        <button type="button" className="tool" aria-label="Turn right" onClick={() => turn(1)}>
+        <button type="button" className="tool" aria-label="Turn right" title="Turn right" onClick={() => turn(1)}>
           <RotateCw size={14} />
         </button>
         <button
           type="button"
           className="tool"
           aria-label="Flip left to right"
+          title="Flip left to right"
           aria-pressed={geometry.flipX}
           onClick={() =>
             to('Flip', '', { flipX: !geometry.flipX, crop: { ...geometry.crop, x: 1 - geometry.crop.x - geometry.crop.width } })
@@ -114,6 +115,7 @@ export function GeometryPart({ frame, ground, lining, onLining, set }: PartProps
           type="button"
           className="tool"
           aria-label="Flip top to bottom"
+          title="Flip top to bottom"
           aria-pressed={geometry.flipY}
           onClick={() =>
             to('Flip', '', { flipY: !geometry.flipY, crop: { ...geometry.crop, y: 1 - geometry.crop.y - geometry.crop.height } })

@@ -129,6 +129,7 @@ export function GroundTray(props: PartProps): React.JSX.Element {
                   type="button"
                   className="text-button"
                   aria-label={`Take out ${s.name}`}
+                  title={`Take out ${s.name}`}
                   onClick={() => {
                     dispatch(groundAct.snapshotRemoved(i));
                     tell(`${s.name} taken out`, () => void dispatch(groundAct.snapshotPutBack({ frameId: frame.id, at: i, snapshot: s })));

@@ -11,7 +11,8 @@ import { Rove } from '../kit/Rove.tsx';
 
 const warmth = number('Temperature', 'K', -500, -40, -182, 1, 0),
   asKelvin = { unit: 'K', from: (v: number): number => -1e6 / v, to: (k: number): number => -1e6 / Math.min(25000, Math.max(2000, k)) };
-const tint = number('Tint, green to magenta', 'Duv×1000', -50, 50, 0, 0.5, 1);
+/** What answers the light's own Duv, so that it runs as tint does in a look: to the right the picture turns greener. */
+const tint = number('Tint, magenta to green', 'Duv×1000', -50, 50, 0, 0.5, 1);
 
 /** The light: by kind, by kelvin and tint, by something neutral, or by itself. */
 export function LightPart({ frame, ground, picking, onPicking, picked, onPicked, set }: PartProps): React.JSX.Element {
@@ -76,8 +77,8 @@ export function LightPart({ frame, ground, picking, onPicking, picked, onPicked,
       />
       <NumberControl
         parameter={tint}
-        value={Math.round(own.tintDuv * 1e4) / 10}
-        onChange={(v, g) => set(`Tint ${v.toFixed(1)}`, `tint-${g}`, { balance: { kind: 'own', kelvin: own.kelvin, tintDuv: v / 1000 } })}
+        value={-Math.round(own.tintDuv * 1e4) / 10 || 0}
+        onChange={(v, g) => set(`Tint ${v.toFixed(1)}`, `tint-${g}`, { balance: { kind: 'own', kelvin: own.kelvin, tintDuv: -v / 1000 } })}
       />
       <div className="row">
         <Button size="xs" variant={picking ? 'solid' : 'outline'} aria-pressed={picking} onClick={() => onPicking(!picking)}>
@@ -95,8 +96,8 @@ export function LightPart({ frame, ground, picking, onPicking, picked, onPicked,
         </label>
       </div>
       <p className="explained">
-        Kelvin names the light’s colour; the track runs in mired (1 000 000 / K), in which equal steps look equal. Tint is how far the light
-        lies off daylight’s line (Duv): to the right it was greener, so the picture turns to magenta.
+        Kelvin names the light’s colour; the track runs in mired (1 000 000 / K), in which equal steps look equal. Tint answers how far the
+        light lies off daylight’s line (Duv): −2 for a light 2 greener than it. To the right the picture turns greener.
       </p>
       {picked && (
         <p className="purpose" data-testid="picked">

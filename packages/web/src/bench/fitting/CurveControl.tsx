@@ -45,7 +45,15 @@ export function CurveControl({ params, signal, tools, onSet }: FittingProps): Re
       <div className="row">
         <Rove className="segmented" role="tablist" aria-label="Channel">
           {channels.map(([c, name, letter]) => (
-            <button key={c} type="button" role="tab" aria-selected={c === channel} aria-label={name} onClick={() => tools.onChannel(c)}>
+            <button
+              key={c}
+              type="button"
+              role="tab"
+              aria-selected={c === channel}
+              aria-label={name}
+              title={name}
+              onClick={() => tools.onChannel(c)}
+            >
               {letter}
               {(params[c] as CurvePoints).length > 2 ? ' •' : ''}
             </button>
