@@ -27,7 +27,7 @@ afterAll(async () => {
 
 describe('from a folder of raws to a folder of pictures, beginning with nothing', () => {
   it('empty screens say what to do', async () => {
-    await page.getByText('No shoots yet').waitFor();
+    await page.getByRole('heading', { name: 'Start here' }).waitFor();
     await page.getByRole('link', { name: 'Shelf' }).click();
     await page.getByText('The shelf is empty').waitFor();
     await page.getByRole('link', { name: 'Deliveries' }).click();
@@ -51,13 +51,13 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     expect(await page.getByText('First <b>shoot</b>').count()).toBeGreaterThan(0);
   });
   it('a raw is uploaded through the page', async () => {
-    await page.getByRole('button', { name: 'Bring raws in' }).click();
+    await page.locator('.work-path').getByRole('button', { name: /^In / }).click();
     await page.getByLabel('Raw files to upload').setInputFiles(join(frames, names[3]!));
     await page.waitForFunction(() => document.querySelectorAll('.sheet-frame').length === 4);
   });
   it('a look is designed, put on the shelf and worn by the shoot', async () => {
     await page
-      .getByRole('button', { name: names[1]!.replace('.dng', ''), exact: false })
+      .getByRole('option', { name: names[1]!.replace('.dng', ''), exact: false })
       .first()
       .dblclick();
     await painted(page);
@@ -69,7 +69,7 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await page.keyboard.type('-40');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: 'Save look' }).click();
-    await page.getByRole('button', { name: 'Save look' }).last().click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Save look' }).click();
     await page.getByText('a look needs a name').waitFor();
     await page.getByLabel('Name', { exact: true }).fill('Quiet walnut');
     await page.getByRole('dialog').getByRole('button', { name: 'Save look' }).click();

@@ -20,7 +20,9 @@ interface ShootState {
 }
 const shoot = async (id = 1): Promise<ShootState> =>
   (await (await page.request.get(`${stage.origin}/api/shoots/${id}`)).json()) as ShootState;
-const frame = (name: string): ReturnType<Page['getByRole']> => page.getByRole('button', { name: new RegExp(`^${name},`) });
+const frame = (name: string): ReturnType<Page['locator']> => page.locator(`[role=option][title="${name}"]`);
+/** A part of the path of the work. */
+const path = (name: RegExp): ReturnType<Page['getByRole']> => page.locator('.work-path').getByRole('button', { name });
 const bar = (): ReturnType<Page['getByRole']> => page.getByRole('toolbar', { name: 'Chosen frames' });
 beforeAll(async () => {
   stage = await setStage();
@@ -57,17 +59,17 @@ describe('the shoot', () => {
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('Light', { exact: true }).fill('Doorway');
     await dialog.getByRole('button', { name: 'Set' }).click();
-    await page.getByRole('heading', { name: /^Doorway/ }).waitFor();
+    await page.locator('.light-name').getByText('Doorway').waitFor();
     expect((await shoot()).frames.find((f) => f.name === 'TR-0413')!.light).toBe('Doorway');
   });
   it('a look is chosen for the whole shoot, and taken off again', async () => {
-    await page.getByRole('button', { name: 'Choose the shoot’s look' }).click();
+    await path(/^Look/).click();
     await page
       .getByRole('dialog')
       .getByRole('button', { name: /^Oak gall\s*revision/ })
       .click();
     await page.locator('.work-path').getByText('Oak gall, revision 1').waitFor();
-    await page.getByRole('button', { name: 'Choose the shoot’s look' }).click();
+    await path(/^Look/).click();
     await page
       .getByRole('dialog')
       .getByRole('button', { name: /Neutral response/ })
@@ -80,7 +82,7 @@ describe('the shoot', () => {
     await bar().getByRole('button', { name: 'Clear' }).click();
     await frame('TR-0437').click();
     await bar().getByRole('button', { name: 'Take out' }).click();
-    await page.getByText('Taken out; the raw files stay').waitFor();
+    await page.getByText(/taken out; the raw files stay where they are/).waitFor();
     await page.waitForFunction((n) => document.querySelectorAll('.sheet-frame').length < n, before);
     expect((await shoot()).frames.length).toBe(before - 1);
     expect(existsSync(join(root, 'packages/camera/frames/TR-0437.dng'))).toBe(true);
@@ -90,7 +92,7 @@ describe('the shoot', () => {
       from = join(folder, 'walk.dng'),
       to = join(folder, 'walked.dng');
     copyFileSync(join(root, 'packages/camera/frames/TR-0437.dng'), from);
-    await page.getByRole('button', { name: 'Bring raws in' }).click();
+    await path(/^In /).click();
     await page.getByLabel('From a folder on this machine').fill(folder);
     await page.getByRole('button', { name: 'Use this folder' }).click();
     const down = (): Promise<void> =>
@@ -100,13 +102,13 @@ describe('the shoot', () => {
     await page.getByText('14 raws').or(page.getByText('13 raws')).first().waitFor();
     await down();
     await frame('walk').waitFor();
-    await page.waitForFunction(() => document.querySelector('[aria-label^="walk,"] .picture.ready') !== null);
+    await page.waitForFunction(() => document.querySelector('[title="walk"] .picture.ready') !== null);
     renameSync(from, to);
     await page.reload();
     await page.getByTestId('contact-sheet').waitFor();
     await page.waitForTimeout(300);
     await down();
-    await page.getByRole('button', { name: /^walk,.*missing/ }).dblclick();
+    await page.getByRole('option', { name: /walk/ }).filter({ hasText: 'missing' }).dblclick();
     await page.getByLabel('It is now at').fill(join(folder, 'nowhere.dng'));
     await page.getByRole('button', { name: 'Find', exact: true }).click();
     await page
@@ -127,8 +129,8 @@ describe('the shelf', () => {
     await page.getByRole('menuitem', { name: 'Duplicate' }).click();
     await page.getByRole('heading', { name: 'Oak gall, copy' }).waitFor();
     await page.getByRole('button', { name: 'More for Oak gall, copy' }).click();
-    await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
-    await page.getByText('Oak gall, copy is off the shelf').waitFor();
+    await page.getByRole('menuitem', { name: 'Take out' }).click();
+    await page.getByText(/Oak gall, copy is in the trash/).waitFor();
     await page.getByRole('heading', { name: 'Oak gall, copy' }).waitFor({ state: 'detached' });
   });
   it('a look a shoot wears stays, and is said to be worn', async () => {
@@ -139,7 +141,7 @@ describe('the shelf', () => {
       headers: { Origin: stage.origin },
     });
     await page.getByRole('button', { name: `More for ${worn.name}`, exact: true }).click();
-    await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
+    await page.getByRole('menuitem', { name: 'Take out' }).click();
     await page.getByText(/worn by/i).waitFor();
     expect(await page.getByRole('heading', { name: worn.name, exact: true }).count()).toBe(1);
   });

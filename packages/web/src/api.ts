@@ -31,6 +31,9 @@ const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> =
   return answer;
 };
 
+/** A request that goes on when its page is left, where it is small: all under way may take 64 KB together (Fetch standard, keepalive). */
+const lasting = (request: FetchArgs): FetchArgs => ({ ...request, keepalive: JSON.stringify(request.body ?? '').length < 20_000 });
+
 /** A shoot with each frame's camera profile, which is sent once for all that share it. */
 const whole = (
   sent: Omit<Shoot, 'frames'> & {
@@ -98,11 +101,11 @@ export const api = createApi({
       invalidatesTags: ['Shoot', 'Shoots', 'Trash'],
     }),
     saveGroundwork: build.mutation<Frame, { id: number; groundwork: Groundwork | null; version: number; history: object }>({
-      query: ({ id, ...body }) => ({ url: `/frames/${id}/groundwork`, method: 'PUT', body }),
+      query: ({ id, ...body }) => lasting({ url: `/frames/${id}/groundwork`, method: 'PUT', body }),
     }),
     groundHistory: build.query<object | null, number>({ query: (id) => `/frames/${id}/history`, keepUnusedDataFor: 0 }),
     saveHistory: build.mutation<object, { id: number; history: object }>({
-      query: ({ id, history }) => ({ url: `/frames/${id}/history`, method: 'PUT', body: { history } }),
+      query: ({ id, history }) => lasting({ url: `/frames/${id}/history`, method: 'PUT', body: { history } }),
     }),
     balance: build.mutation<Balanced, { id: number; at: { x: number; y: number; size: number } | null; groundwork: Groundwork }>({
       query: ({ id, ...body }) => ({ url: `/frames/${id}/balance`, method: 'POST', body }),
@@ -172,11 +175,11 @@ export const api = createApi({
     draft: build.query<Draft, number>({ query: (id) => `/drafts/${id}`, keepUnusedDataFor: 0 }),
     draftOfLook: build.query<Draft | null, number>({ query: (id) => `/looks/${id}/draft`, keepUnusedDataFor: 0 }),
     beginDraft: build.mutation<Draft, DraftWish>({
-      query: (body) => ({ url: '/drafts', method: 'POST', body }),
+      query: (body) => lasting({ url: '/drafts', method: 'POST', body }),
       invalidatesTags: ['Draft'],
     }),
     saveDraft: build.mutation<{ id: number; version: number }, DraftWish & { id: number; version: number }>({
-      query: ({ id, ...body }) => ({ url: `/drafts/${id}`, method: 'PUT', body }),
+      query: ({ id, ...body }) => lasting({ url: `/drafts/${id}`, method: 'PUT', body }),
     }),
     takeOutDraft: build.mutation<object, number>({
       query: (id) => ({ url: `/drafts/${id}`, method: 'DELETE' }),
