@@ -80,7 +80,7 @@ export function mutateJson(value: unknown, number: number): unknown {
   const random = seeded(number * 104729),
     pick = (n: number): number => Math.floor(random() * n),
     copy = structuredClone(value);
-  if (pick(20) === 0) return awkwardValues[pick(awkwardValues.length)];
+  if (pick(20) === 0) return structuredClone(awkwardValues[pick(awkwardValues.length)]);
   for (let round = 0; round <= pick(2); round++) {
     const places: { holder: Record<string, unknown>; key: string }[] = [];
     const walk = (holder: unknown): void => {
@@ -96,7 +96,7 @@ export function mutateJson(value: unknown, number: number): unknown {
     const way = pick(4);
     if (way === 0 && !Array.isArray(place.holder)) delete place.holder[place.key];
     else if (way === 1) place.holder[`${place.key}x`] = 1;
-    else place.holder[place.key] = awkwardValues[pick(awkwardValues.length)];
+    else place.holder[place.key] = structuredClone(awkwardValues[pick(awkwardValues.length)]);
   }
   return copy;
 }
