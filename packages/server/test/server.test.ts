@@ -20,6 +20,7 @@ import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
 import { noteUse, pruneFullLevels } from '../src/services/fullLevels.ts';
 import { kernelsFile, root } from '../src/places.ts';
+import { levelFile } from '../src/work/files.ts';
 import { data, raws, names, origin, call, finished, type Job, type Shoot, jpeg, serve, end, open } from './serverTrial.ts';
 
 beforeAll(open);
@@ -98,7 +99,7 @@ describe('a shoot', () => {
   });
   it('a full plate that is not kept is decoded once, however many pieces are asked for at once', async () => {
     const frame = (await call<Shoot>('GET', '/shoots/1')).body.frames[0]!,
-      full = join(data, 'home', 'plates', frame.hash, 'level-0.u16');
+      full = levelFile(join(data, 'home', 'plates', frame.hash), 0);
     rmSync(full);
     const answers = await Promise.all(
       [0, 300, 600, 900].map((y) => fetch(`${origin}/api/frames/${frame.id}/plate/0?x=0&y=${y}&width=64&height=64`)),
@@ -123,7 +124,7 @@ describe('a shoot', () => {
 describe('plates of large pictures at full size', () => {
   it('go, those used longest ago first, when they take too much room; small ones and the newest stay', async () => {
     const plates = mkdtempSync(join(tmpdir(), 'dyepot-plates-')),
-      file = (hash: string): string => join(plates, hash, 'level-0.u16');
+      file = (hash: string): string => levelFile(join(plates, hash), 0);
     for (const [hash, size, hoursAgo] of [
       ['old', 3e7, 30],
       ['new', 3e7, 1],

@@ -24,6 +24,7 @@ import { Broken } from './house/Broken.tsx';
 import { lazyPage } from './house/lazyPage.ts';
 import { useNews } from './house/useNews.ts';
 import { Notices } from './kit/notices.tsx';
+import { watchHand } from './kit/handAtRest.ts';
 import { setLetterKeys } from './kit/useShortcut.ts';
 import { WaitingPage } from './kit/Waiting.tsx';
 import { store } from './store.ts';
@@ -47,6 +48,7 @@ const ShelfScreen = lazyPage(pages.shelf);
 const DeliveriesScreen = lazyPage(pages.deliveries);
 const TrashScreen = lazyPage(pages.trash);
 const NowhereScreen = lazyPage(pages.nowhere);
+watchHand();
 /** When the first page has settled the others are fetched too: they then open at once, and while the server is away. */
 const settledMs = 4000;
 setTimeout(() => {

@@ -1,9 +1,9 @@
 import type { Kernels } from '../render/kernels.ts';
+import { demosaic } from './demosaic.ts';
 import type { RawFacts, RawPixels } from './mosaic.ts';
+import { plateOffset, plateScale } from './scale.ts';
 
-/** Plates are 16-bit: value = linear × plateScale + plateOffset, 1 being the sensor's clipping point. Room is left below black and above white. */
-export const plateScale = 60000;
-export const plateOffset = 2048;
+export { plateOffset, plateScale } from './scale.ts';
 /** How many sizes a plate has: 1, 1/2, 1/4, 1/8, 1/16. */
 export const plateLevels = 5;
 
@@ -15,11 +15,10 @@ export interface Plate {
 }
 
 /**
- * Mosaic to plate: levels, balance for the interpolation only, demosaic in strips, turned upright.
- * Bayer by Malvar, He and Cutler 2004; pictures already interpolated are only scaled.
+ * Mosaic to plate: demosaiced, turned upright; pictures already interpolated are only scaled.
  */
 export function makePlate(kernels: Kernels, raw: RawPixels, facts: RawFacts): Plate {
-  const plate = raw.colours === 3 ? scaleLinear(raw, facts) : demosaicBayer(kernels, raw, facts);
+  const plate = raw.colours === 3 ? scaleLinear(raw, facts) : { width: raw.width, height: raw.height, data: demosaic(kernels, raw, facts) };
   return turn(plate, facts.quarterTurns);
 }
 
@@ -29,74 +28,6 @@ function scaleLinear(raw: RawPixels, facts: RawFacts): Plate {
     gain = plateScale / facts.white;
   for (let i = 0; i < n; i++) for (let c = 0; c < 3; c++) data[c * n + i] = Math.min(65535, raw.data[i * 3 + c]! * gain + plateOffset);
   return { width: raw.width, height: raw.height, data };
-}
-
-function demosaicBayer(kernels: Kernels, raw: RawPixels, facts: RawFacts): Plate {
-  const { width, height, data, cell } = raw,
-    n = width * height;
-  const out = new Uint16Array(n * 3);
-  const neutral = facts.profile.asShotNeutral,
-    top = Math.max(...neutral);
-  const balance = neutral.map((v) => top / v);
-  const strip = 64,
-    padded = width + 16,
-    rowBytes = padded * 4;
-  const memory = kernels.reserve((strip + 4) * rowBytes + width * 2 + 64 + 3 * (strip * width * 2 + 32) + 256);
-  const source = memory,
-    rows = source + ((width * 2 + 64 + 15) & ~15),
-    planes = rows + (strip + 4) * rowBytes,
-    planeBytes = strip * width * 2 + 32,
-    numbers = planes + 3 * planeBytes;
-  const u16 = (): Uint16Array => kernels.u16(),
-    f32 = (): Float32Array => kernels.f32();
-  f32().set(
-    balance.map((v) => plateScale / v),
-    numbers / 4 + 8,
-  );
-  f32()[numbers / 4 + 11] = plateOffset;
-  for (let y0 = 0; y0 < height; y0 += strip) {
-    const count = Math.min(strip, height - y0);
-    for (let k = -2; k < count + 2; k++) {
-      const y = y0 + k,
-        mirrored = y < 0 ? -y : y >= height ? 2 * (height - 1) - y : y;
-      const a = (mirrored & 1) * 2;
-      f32().set(
-        [
-          facts.black[a]!,
-          facts.black[a + 1]!,
-          balance[cell[a]!]! / (facts.white - facts.black[a]!),
-          balance[cell[a + 1]!]! / (facts.white - facts.black[a + 1]!),
-        ],
-        numbers / 4,
-      );
-      u16().set(data.subarray(mirrored * width, (mirrored + 1) * width), source / 2);
-      kernels.exports.level(source, rows + (k + 2) * rowBytes + 16, width, numbers);
-    }
-    for (let k = 0; k < count; k++) {
-      const at = (j: number): number => rows + (k + 2 + j) * rowBytes + 16,
-        o = k * width * 2;
-      const parity = ((y0 + k) & 1) * 2,
-        first = cell[parity]!,
-        own = first === 1 ? cell[parity + 1]! : first;
-      kernels.exports.demosaic(
-        at(-2),
-        at(-1),
-        at(0),
-        at(1),
-        at(2),
-        planes + o,
-        planes + planeBytes + o,
-        planes + 2 * planeBytes + o,
-        width,
-        first === 1 ? 1 : 0,
-        own === 0 ? 1 : 0,
-        numbers + 32,
-      );
-    }
-    for (let c = 0; c < 3; c++)
-      out.set(u16().subarray((planes + c * planeBytes) / 2, (planes + c * planeBytes) / 2 + count * width), c * n + y0 * width);
-  }
-  return { width, height, data: out };
 }
 
 /** Turns a plate by quarter turns clockwise. */

@@ -68,20 +68,18 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
     seed: number,
     bytes: number,
   ): void;
-  level(src: number, dst: number, width: number, parameters: number): void;
-  demosaic(
-    n2: number,
-    n1: number,
-    c: number,
-    s1: number,
-    s2: number,
-    r: number,
-    g: number,
-    b: number,
-    width: number,
+  demosaicRow(
+    src: number,
+    rows: number,
+    bytes: number,
+    y: number,
+    n: number,
     phase: number,
-    red: number,
-    parameters: number,
+    levels: number,
+    back: number,
+    own: number,
+    green: number,
+    other: number,
   ): void;
   halve(row0: number, row1: number, dst: number, width: number): void;
 };

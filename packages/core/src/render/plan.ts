@@ -11,7 +11,7 @@ import type { OutputSpace } from './output.ts';
 import { foldPasses, type Pass } from './pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
-export const engineVersion = 5;
+export const engineVersion = 6;
 
 /** Everything that will be computed, as plain data: what each kernel is called with, in order. */
 export interface Plan {

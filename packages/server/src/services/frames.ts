@@ -16,7 +16,7 @@ import { readPlate } from '../work/tasks.ts';
 import { found, ServiceError } from './errors.ts';
 import { noteUse, pruneFullLevels } from './fullLevels.ts';
 import { lookAt } from './looks.ts';
-import { contentHash, levelFile } from '../work/files.ts';
+import { contentHash, levelFile, levelToRead } from '../work/files.ts';
 import { noiseOf } from './frameView.ts';
 
 const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
@@ -54,6 +54,7 @@ async function ensureLevel(pool: RenderPool, frame: Frame, level: number): Promi
     if (level === 0) await noteUse(levelFile(folder, 0));
     return folder;
   }
+  if (!existsSync(frame.path) && existsSync(levelToRead(folder, level))) return folder;
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   // several pieces of one picture are asked for at once; it is decoded once
   const key = `${frame.hash}/${level === 0}`;

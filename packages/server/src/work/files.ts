@@ -2,9 +2,16 @@ import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, existsSync, mkdirSync, statfsSync, statSync } from 'node:fs';
 import { link, open, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
+import { plateVersion } from '@dyepot/core/src/plate/scale.ts';
 import { PlainError } from '../plainError.ts';
 
-export const levelFile = (folder: string, level: number): string => join(folder, `level-${level}.u16`);
+/** A level of a plate on disk, as it is made now. */
+export const levelFile = (folder: string, level: number): string => join(folder, `level-${level}.p${plateVersion}.u16`);
+/** Levels made by earlier versions of the plate, newest first. */
+export const olderLevels = (folder: string, level: number): string[] => [join(folder, `level-${level}.u16`)];
+/** The level to read: an older one serves only until it can be made anew. */
+export const levelToRead = (folder: string, level: number): string =>
+  [levelFile(folder, level), ...olderLevels(folder, level)].find((f) => existsSync(f)) ?? levelFile(folder, level);
 
 /** SHA-256 of a file's bytes, as hexadecimal. */
 export async function contentHash(path: string): Promise<string> {

@@ -16,7 +16,7 @@ import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render, type Form } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw } from '../decode/decode.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
-import { contentHash, levelFile, makeFolder, writeWhole, writingError } from './files.ts';
+import { contentHash, levelFile, levelToRead, makeFolder, olderLevels, writeWhole, writingError } from './files.ts';
 import { kernels } from './ownKernels.ts';
 import { beat } from './pulse.ts';
 
@@ -64,6 +64,7 @@ export async function importRaw({ path, plates, token }: { path: string; plates:
   const survey = makeSurvey(level, sceneParameters(facts.profile));
   const { kelvin, tintDuv } = temperatureOf(neutralToXy(facts.profile, facts.profile.asShotNeutral));
   await Promise.all(written);
+  for (let i = 0; i < plateLevels; i++) for (const old of olderLevels(folder, i)) await rm(old, { force: true });
   return { hash, facts, width: plate.width, height: plate.height, survey, signature: lightSignature(survey), kelvin, tintDuv };
 }
 
@@ -85,7 +86,7 @@ export async function readPlate(
   const size = levelSize(full.width, full.height, level),
     data = new Uint16Array(area.width * area.height * 3),
     n = size.width * size.height;
-  const file = await open(levelFile(folder, level), 'r');
+  const file = await open(levelToRead(folder, level), 'r');
   try {
     for (let c = 0; c < 3; c++) {
       if (area.width === size.width) {
@@ -165,7 +166,7 @@ export async function renderThumb(t: ThumbTask): Promise<void> {
   let level = plateLevels - 1;
   while (level > 0 && Math.max(t.full.width, t.full.height) >> level < t.longEdge) level--;
   // the full level may not be kept; a smaller one then serves
-  while (level < plateLevels - 1 && !existsSync(levelFile(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level)))
+  while (level < plateLevels - 1 && !existsSync(levelToRead(t.folder, drawingOf(t.groundwork, drawn(t.full, t.facts), level, null).level)))
     level++;
   const { pixels, width, height } = await region({ ...t, level, area: null, space: 'srgb' }, 'rgb8');
   await writeWhole(

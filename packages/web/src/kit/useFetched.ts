@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { whenAtRest } from './handAtRest.ts';
 
 /** When a page has settled, what it can do without at first is fetched. */
 const settledMs = 2500;
@@ -8,11 +9,11 @@ const fetched = new Map<unknown, unknown>();
 export function useFetched<T>(load: () => Promise<T>): [T | null, () => void] {
   const [piece, setPiece] = useState<{ it: T } | null>(fetched.has(load) ? { it: fetched.get(load) as T } : null);
   const fetchNow = (): void => {
-    if (fetched.has(load)) return setPiece({ it: fetched.get(load) as T });
+    if (fetched.has(load)) return whenAtRest(() => setPiece({ it: fetched.get(load) as T }));
     load()
       .then((it) => {
         fetched.set(load, it);
-        setPiece({ it });
+        whenAtRest(() => setPiece({ it }));
       })
       .catch(() => {});
   };

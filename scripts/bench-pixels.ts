@@ -1,0 +1,186 @@
+// How near each demosaic comes to pictures run backwards into raws: ours and LibRaw's best, in one run. Prints JSON.
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { performance } from 'node:perf_hooks';
+import sharp from 'sharp';
+import { cellColours, type Exposure, type Shot } from '@dyepot/camera/src/sensor.ts';
+import { writeDng } from '@dyepot/camera/src/dng.ts';
+import { apply3, invert3, type Matrix3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
+import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
+import { plateOffset, plateScale, halvePlate, makePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
+import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
+import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
+import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
+
+/** Linear RGB, interleaved, 1 where the picture is white. */
+interface Picture {
+  name: string;
+  width: number;
+  height: number;
+  rgb: Float64Array;
+}
+
+/** Photographs that Debian's packages carry. */
+const packages = ['python3-skimage', 'python3-sklearn'],
+  photographs = [
+    'skimage/data/coffee.png',
+    'skimage/data/astronaut.png',
+    'skimage/data/chelsea.png',
+    'skimage/data/motorcycle_left.png',
+    'skimage/data/rocket.jpg',
+    'sklearn/datasets/images/china.jpg',
+    'sklearn/datasets/images/flower.jpg',
+  ];
+/** A made-up camera: linear sRGB to its balanced colours (rows of sum one), and what it sees of a neutral. */
+const seen: Matrix3 = [0.68, 0.26, 0.06, 0.18, 0.7, 0.12, 0.03, 0.27, 0.7],
+  back = invert3(seen),
+  neutral: Vector3 = [0.5, 1, 0.625],
+  border = 8;
+const shotAs: Exposure = { ev: 0, iso: 100, seed: 1, bits: 14, black: 512, pattern: 'RGGB', believedKelvin: 5500 };
+
+async function photographsOf(folder: string): Promise<Picture[]> {
+  if (!existsSync(folder)) {
+    mkdirSync(folder, { recursive: true });
+    execFileSync('apt-get', ['download', '-q', ...packages], { cwd: folder, stdio: 'ignore' });
+    for (const file of readdirSync(folder).filter((f) => f.endsWith('.deb'))) execFileSync('dpkg-deb', ['-x', join(folder, file), folder]);
+  }
+  return Promise.all(
+    photographs.map(async (file) => {
+      const { data, info } = await sharp(join(folder, 'usr/lib/python3/dist-packages', file))
+          .removeAlpha()
+          .raw()
+          .toBuffer({ resolveWithObject: true }),
+        width = info.width & ~1,
+        height = info.height & ~1,
+        rgb = new Float64Array(width * height * 3);
+      for (let y = 0; y < height; y++)
+        for (let i = 0; i < width * 3; i++) rgb[y * width * 3 + i] = decodeSrgb(data[y * info.width * 3 + i]! / 255);
+      return { name: basename(file), width, height, rgb };
+    }),
+  );
+}
+/** The camera's own scenes at half their size, where what a demosaic made up has gone. */
+async function scenesOf(kernels: Kernels, folder: string): Promise<Picture[]> {
+  const files = readdirSync(folder).filter((f) => f.endsWith('.dng'));
+  const all: Picture[] = [];
+  for (const file of files.filter((_, i) => i % 2 === 0)) {
+    const { raw, facts } = await decodeRaw(join(folder, file)),
+      plate = halvePlate(kernels, makePlate(kernels, raw, facts)),
+      [width, height] = [plate.width & ~1, plate.height & ~1],
+      rgb = new Float64Array(width * height * 3),
+      own = facts.profile.asShotNeutral;
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const camera = [0, 1, 2].map((c) => {
+          const v = plate.data[(c * plate.height + y) * plate.width + x]!;
+          return Math.min(1, Math.max(0, (v - plateOffset) / plateScale / own[c]!));
+        }) as Vector3;
+        rgb.set(
+          apply3(back, camera).map((v) => Math.min(1, Math.max(0, v))),
+          (y * width + x) * 3,
+        );
+      }
+    all.push({ name: file, width, height, rgb });
+  }
+  return all;
+}
+
+const cells = cellColours('RGGB'),
+  counts = (1 << shotAs.bits) - 1 - shotAs.black;
+function shoot({ width, height, rgb }: Picture): Shot {
+  const mosaic = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const c = cells[(y & 1) * 2 + (x & 1)]!,
+        i = (y * width + x) * 3,
+        light = seen[c * 3]! * rgb[i]! + seen[c * 3 + 1]! * rgb[i + 1]! + seen[c * 3 + 2]! * rgb[i + 2]!;
+      mosaic[y * width + x] = Math.round(shotAs.black + light * neutral[c]! * counts);
+    }
+  return { width, height, mosaic, asShotNeutral: neutral, camera: new Float32Array(0) };
+}
+
+/** PSNR in sRGB of balanced camera colours developed, all but a border. */
+function psnr({ width, height, rgb }: Picture, at: (i: number, c: number) => number): number {
+  let sum = 0,
+    n = 0;
+  for (let y = border; y < height - border; y++)
+    for (let x = border; x < width - border; x++) {
+      const i = y * width + x,
+        developed = apply3(back, [at(i, 0), at(i, 1), at(i, 2)]);
+      for (let c = 0; c < 3; c++) {
+        const off = encodeSrgb(Math.min(1, Math.max(0, developed[c]!))) - encodeSrgb(rgb[i * 3 + c]!);
+        sum += off * off;
+        n++;
+      }
+    }
+  return -10 * Math.log10(sum / n);
+}
+
+const [wasm, frames, folder] = process.argv.slice(2) as [string, string, string],
+  kernels = await loadKernels(readFileSync(wasm)),
+  work = mkdtempSync(join(tmpdir(), 'dyepot-pixels-')),
+  list: { name: string; kind: 'photograph' | 'scene'; ours: number; libraw: Record<string, number> }[] = [];
+const factsOf = (p: Picture): RawFacts => ({
+  width: p.width,
+  height: p.height,
+  camera: '',
+  lens: '',
+  mosaic: 'Bayer RGGB',
+  black: [shotAs.black, shotAs.black, shotAs.black, shotAs.black],
+  white: (1 << shotAs.bits) - 1,
+  quarterTurns: 0,
+  profile: { colour: [], analogBalance: [1, 1, 1], asShotNeutral: neutral, baselineExposureEv: 0 },
+  exif: { iso: 100, shutterSeconds: 1, aperture: 1, focalMm: 1, takenAt: null },
+});
+const pictures = [
+  ...(await photographsOf(folder)).map((p) => ({ ...p, kind: 'photograph' as const })),
+  ...(await scenesOf(kernels, frames)).map((p) => ({ ...p, kind: 'scene' as const })),
+];
+for (const picture of pictures) {
+  const shot = shoot(picture),
+    file = join(work, 'shot.dng'),
+    { width, height } = picture,
+    n = width * height;
+  const plate: Plate = makePlate(kernels, { width, height, data: shot.mosaic, colours: 1, cell: cells }, factsOf(picture));
+  const ours = psnr(picture, (i, c) => (plate.data[c * n + i]! - plateOffset) / plateScale / neutral[c]!);
+  const jpeg = await sharp({ create: { width: 16, height: 16, channels: 3, background: 'grey' } })
+    .jpeg()
+    .toBuffer();
+  writeFileSync(
+    file,
+    writeDng(shot, shotAs, {
+      compression: 'none',
+      layout: 'strips',
+      preview: { width: 16, height: 16, jpeg },
+      baselineExposureEv: 0,
+      exif: { iso: 100, shutterSeconds: 1, aperture: 4, focalMm: 40, time: '2026:10:12 09:30:00' },
+    }),
+  );
+  const libraw: Record<string, number> = {};
+  for (const q of ['3', '11', '12']) {
+    const balance = [1 / neutral[0], 1 / neutral[1], 1 / neutral[2], 1 / neutral[1]].map(String);
+    execFileSync('dcraw_emu', ['-q', q, '-4', '-T', '-c', '0', '-o', '0', '-r', ...balance, '-Z', `${file}.tiff`, file]);
+    const { data, info } = await sharp(`${file}.tiff`)
+        .toColourspace('rgb16')
+        .raw({ depth: 'ushort' })
+        .toBuffer({ resolveWithObject: true }),
+      values = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
+    if (info.width !== width || info.height !== height) throw new Error(`LibRaw’s picture is ${info.width} × ${info.height}`);
+    libraw[`-q ${q}`] = psnr(picture, (i, c) => values[i * 3 + c]! / 65535);
+  }
+  list.push({ name: picture.name, kind: picture.kind, ours, libraw });
+}
+rmSync(work, { recursive: true });
+
+// how fast, on 24 megapixels
+const width = 6000,
+  height = 4000,
+  data = Uint16Array.from({ length: width * height }, (_, i) => 512 + ((Math.imul(i, 2654435761) >>> 20) + (i % width))),
+  times = [0, 1, 2].map(() => {
+    const t = performance.now();
+    makePlate(kernels, { width, height, data, colours: 1, cell: cells }, { ...factsOf(pictures[0]!), width, height });
+    return performance.now() - t;
+  });
+console.log(JSON.stringify({ list, nanoseconds: (Math.min(...times) * 1e6) / (width * height) }));
