@@ -1,16 +1,19 @@
-// How near each demosaic comes to pictures run backwards into raws: ours and LibRaw's best, in one run. Prints JSON.
+// How near a demosaic, and what quiets noise, come to pictures run backwards into raws: ours and LibRaw's best, in one run. Prints JSON.
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import sharp from 'sharp';
+import { normal, seeded } from '@dyepot/camera/src/random.ts';
 import { cellColours, type Exposure, type Shot } from '@dyepot/camera/src/sensor.ts';
 import { writeDng } from '@dyepot/camera/src/dng.ts';
 import { apply3, invert3, type Matrix3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
-import { plateOffset, plateScale, halvePlate, makePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
-import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
+import { plateOffset, plateScale, halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
+import { detailPlate, plainDetail } from '@dyepot/core/src/groundwork/detail.ts';
+import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
+import type { RawFacts, RawPixels } from '@dyepot/core/src/plate/mosaic.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
 
@@ -89,18 +92,22 @@ async function scenesOf(kernels: Kernels, folder: string): Promise<Picture[]> {
 
 const cells = cellColours('RGGB'),
   counts = (1 << shotAs.bits) - 1 - shotAs.black;
-function shoot({ width, height, rgb }: Picture): Shot {
-  const mosaic = new Uint16Array(width * height);
+/** The raw of a picture: without noise, or with that of a sensitivity (photons of a full well of 60 000 at ISO 100, and reading out). */
+function shoot({ width, height, rgb }: Picture, iso: number | null): Shot {
+  const mosaic = new Uint16Array(width * height),
+    random = seeded(7),
+    well = (60000 * 100) / (iso ?? 100),
+    read = 2.2 + 300 / (iso ?? 100);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const c = cells[(y & 1) * 2 + (x & 1)]!,
         i = (y * width + x) * 3,
-        light = seen[c * 3]! * rgb[i]! + seen[c * 3 + 1]! * rgb[i + 1]! + seen[c * 3 + 2]! * rgb[i + 2]!;
-      mosaic[y * width + x] = Math.round(shotAs.black + light * neutral[c]! * counts);
+        light = (seen[c * 3]! * rgb[i]! + seen[c * 3 + 1]! * rgb[i + 1]! + seen[c * 3 + 2]! * rgb[i + 2]!) * neutral[c]!,
+        noise = iso === null ? 0 : normal(random) * Math.sqrt(light * well + read * read);
+      mosaic[y * width + x] = Math.max(0, Math.round(shotAs.black + Math.min(1, light + noise / well) * counts));
     }
   return { width, height, mosaic, asShotNeutral: neutral, camera: new Float32Array(0) };
 }
-
 /** PSNR in sRGB of balanced camera colours developed, all but a border. */
 function psnr({ width, height, rgb }: Picture, at: (i: number, c: number) => number): number {
   let sum = 0,
@@ -122,7 +129,7 @@ const [wasm, frames, folder] = process.argv.slice(2) as [string, string, string]
   kernels = await loadKernels(readFileSync(wasm)),
   work = mkdtempSync(join(tmpdir(), 'dyepot-pixels-')),
   list: { name: string; kind: 'photograph' | 'scene'; ours: number; libraw: Record<string, number> }[] = [];
-const factsOf = (p: Picture): RawFacts => ({
+const factsOf = (p: { width: number; height: number }): RawFacts => ({
   width: p.width,
   height: p.height,
   camera: '',
@@ -138,49 +145,75 @@ const pictures = [
   ...(await photographsOf(folder)).map((p) => ({ ...p, kind: 'photograph' as const })),
   ...(await scenesOf(kernels, frames)).map((p) => ({ ...p, kind: 'scene' as const })),
 ];
-for (const picture of pictures) {
-  const shot = shoot(picture),
-    file = join(work, 'shot.dng'),
-    { width, height } = picture,
+type Developed = (i: number, c: number) => number;
+const develop = ({ width, height }: Picture, shot: Shot, noise: NoiseModel | null): Developed => {
+  const raw = makePlate(kernels, { width, height, data: shot.mosaic, colours: 1, cell: cells }, factsOf({ width, height })),
+    whole = { x: 0, y: 0, width, height },
+    quiet = { ...plainDetail, luminanceNoise: 50, colourNoise: 50 },
+    plate = noise ? detailPlate(kernels, quiet, noise, 0, raw, whole, whole) : raw,
     n = width * height;
-  const plate: Plate = makePlate(kernels, { width, height, data: shot.mosaic, colours: 1, cell: cells }, factsOf(picture));
-  const ours = psnr(picture, (i, c) => (plate.data[c * n + i]! - plateOffset) / plateScale / neutral[c]!);
-  const jpeg = await sharp({ create: { width: 16, height: 16, channels: 3, background: 'grey' } })
-    .jpeg()
-    .toBuffer();
+  return (i, c) => (plate.data[c * n + i]! - plateOffset) / plateScale / neutral[c]!;
+};
+const preview = await sharp({ create: { width: 16, height: 16, channels: 3, background: 'grey' } })
+  .jpeg()
+  .toBuffer();
+const libraw = async ({ width, height }: Picture, shot: Shot, args: readonly string[]): Promise<Developed> => {
+  const file = join(work, 'shot.dng');
   writeFileSync(
     file,
     writeDng(shot, shotAs, {
       compression: 'none',
       layout: 'strips',
-      preview: { width: 16, height: 16, jpeg },
+      preview: { width: 16, height: 16, jpeg: preview },
       baselineExposureEv: 0,
       exif: { iso: 100, shutterSeconds: 1, aperture: 4, focalMm: 40, time: '2026:10:12 09:30:00' },
     }),
   );
-  const libraw: Record<string, number> = {};
-  for (const q of ['3', '11', '12']) {
-    const balance = [1 / neutral[0], 1 / neutral[1], 1 / neutral[2], 1 / neutral[1]].map(String);
-    execFileSync('dcraw_emu', ['-q', q, '-4', '-T', '-c', '0', '-o', '0', '-r', ...balance, '-Z', `${file}.tiff`, file]);
-    const { data, info } = await sharp(`${file}.tiff`)
-        .toColourspace('rgb16')
-        .raw({ depth: 'ushort' })
-        .toBuffer({ resolveWithObject: true }),
-      values = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
-    if (info.width !== width || info.height !== height) throw new Error(`LibRaw’s picture is ${info.width} × ${info.height}`);
-    libraw[`-q ${q}`] = psnr(picture, (i, c) => values[i * 3 + c]! / 65535);
-  }
-  list.push({ name: picture.name, kind: picture.kind, ours, libraw });
+  const balance = [1 / neutral[0], 1 / neutral[1], 1 / neutral[2], 1 / neutral[1]].map(String);
+  execFileSync('dcraw_emu', [...args, '-4', '-T', '-c', '0', '-o', '0', '-r', ...balance, '-Z', `${file}.tiff`, file]);
+  const { data, info } = await sharp(`${file}.tiff`).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true }),
+    values = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
+  if (info.width !== width || info.height !== height) throw new Error(`LibRaw’s picture is ${info.width} × ${info.height}`);
+  return (i, c) => values[i * 3 + c]! / 65535;
+};
+for (const picture of pictures) {
+  const shot = shoot(picture, null),
+    theirs: Record<string, number> = {};
+  for (const q of ['3', '11', '12']) theirs[`-q ${q}`] = psnr(picture, await libraw(picture, shot, ['-q', q]));
+  list.push({ name: picture.name, kind: picture.kind, ours: psnr(picture, develop(picture, shot, null)), libraw: theirs });
 }
+// noise, on some of the scenes: ours as it comes at 50, LibRaw's wavelets at their best for each picture
+const noise: { name: string; iso: number; ours: number; none: number; libraw: number }[] = [];
+for (const picture of pictures.filter((p) => p.kind === 'scene').slice(0, 6))
+  for (const iso of [1600, 3200, 6400, 12800]) {
+    const shot = shoot(picture, iso),
+      best: number[] = [];
+    for (const threshold of [50, 100, 200, 400, 800, 1600])
+      best.push(psnr(picture, await libraw(picture, shot, ['-q', '3', '-n', String(threshold)])));
+    noise.push({
+      name: picture.name,
+      iso,
+      ours: psnr(picture, develop(picture, shot, usualNoise(iso))),
+      none: psnr(picture, develop(picture, shot, null)),
+      libraw: Math.max(...best),
+    });
+  }
 rmSync(work, { recursive: true });
 
-// how fast, on 24 megapixels
-const width = 6000,
-  height = 4000,
-  data = Uint16Array.from({ length: width * height }, (_, i) => 512 + ((Math.imul(i, 2654435761) >>> 20) + (i % width))),
-  times = [0, 1, 2].map(() => {
-    const t = performance.now();
-    makePlate(kernels, { width, height, data, colours: 1, cell: cells }, { ...factsOf(pictures[0]!), width, height });
-    return performance.now() - t;
+// how fast, on 24 and on 6 megapixels
+const sized = (width: number, height: number, work: (raw: RawPixels) => void): number => {
+  const data = Uint16Array.from({ length: width * height }, (_, i) => 512 + (Math.imul(i, 2654435761) >>> 20) + (i % width)),
+    times = [0, 1, 2].map(() => {
+      const t = performance.now();
+      work({ width, height, data, colours: 1, cell: cells });
+      return performance.now() - t;
+    });
+  return (Math.min(...times) * 1e6) / (width * height);
+};
+const demosaicNanoseconds = sized(6000, 4000, (raw) => void makePlate(kernels, raw, factsOf(raw)));
+const whole = { x: 0, y: 0, width: 3000, height: 2000 },
+  plate = { ...whole, data: new Uint16Array(whole.width * whole.height * 3).map((_, i) => 4000 + (Math.imul(i, 2654435761) >>> 21)) },
+  quietNanoseconds = sized(whole.width, whole.height, () => {
+    detailPlate(kernels, { ...plainDetail, luminanceNoise: 50, colourNoise: 50 }, usualNoise(3200), 0, plate, whole, whole);
   });
-console.log(JSON.stringify({ list, nanoseconds: (Math.min(...times) * 1e6) / (width * height) }));
+console.log(JSON.stringify({ list, noise, demosaicNanoseconds, quietNanoseconds }));

@@ -52,19 +52,15 @@ export function quarter(src: usize, dst: usize, width: i32, height: i32, stride:
   const v = f32x4.add(f32x4.mul(s(0.75), v128.load(near)), f32x4.mul(s(0.25), v128.load(far)));
   return f32x4.add(f32x4.mul(s(0.75), v128.shuffle<f32>(v, v, 1, 1, 2, 2)), f32x4.mul(s(0.25), v128.shuffle<f32>(v, v, 0, 2, 1, 3)));
 }
-/** v·slope + offset, both given at half size and mixed bilinearly (fast guided filter: He, Sun 2015); 4 places inside the plane's border. */
-export function smoothedHalf(src: usize, slope: usize, offset: usize, width: i32, height: i32, stride: usize, small: usize): void {
+/** Adds a plane of half the size, mixed bilinearly; valid four places inside the plane's border. */
+export function addBetween(plane: usize, half: usize, width: i32, height: i32, stride: usize, small: usize): void {
   for (let y = 4; y < height - 4; y++) {
-    const near = <usize>(y >> 1) * small, far = <usize>((y >> 1) + ((y & 1) == 1 ? 1 : -1)) * small;
+    const near = half + <usize>(y >> 1) * small, far = half + <usize>((y >> 1) + ((y & 1) == 1 ? 1 : -1)) * small;
     for (let x = 4; x < width - 4; x += 4) {
-      const o = src + <usize>y * stride + (<usize>x << 2), h = (<usize>x << 1) - 4;
-      v128.store(o, f32x4.add(f32x4.mul(v128.load(o), between(slope + near + h, slope + far + h)), between(offset + near + h, offset + far + h)));
+      const o = plane + <usize>y * stride + (<usize>x << 2), h = (<usize>x << 1) - 4;
+      v128.store(o, f32x4.add(v128.load(o), between(near + h, far + h)));
     }
   }
-}
-/** v·slope + offset. */
-export function smoothed(src: usize, slope: usize, offset: usize, bytes: usize): void {
-  for (let i: usize = 0; i < bytes; i += 16) v128.store(src + i, f32x4.add(f32x4.mul(v128.load(src + i), v128.load(slope + i)), v128.load(offset + i)));
 }
 /**
  * Camera light (three planes of 16-bit numbers, `plane` bytes apart) to numbers whose noise is even, (2/a)·√(a·v + b)

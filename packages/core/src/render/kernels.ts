@@ -11,8 +11,9 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   squares(src: number, dst: number, bytes: number): void;
   slopes(slope: number, offset: number, bytes: number, noise: number): void;
   quarter(src: number, dst: number, width: number, height: number, stride: number, small: number): void;
-  smoothedHalf(src: number, slope: number, offset: number, width: number, height: number, stride: number, small: number): void;
-  smoothed(src: number, slope: number, offset: number, bytes: number): void;
+  addBetween(plane: number, half: number, width: number, height: number, stride: number, small: number): void;
+  shrinkBlocks(src: number, dst: number, width: number, height: number, stride: number, down: number, t2: number, work: number): void;
+  less(plane: number, other: number, bytes: number): void;
   stabilise(src: number, plane: number, luma: number, red: number, blue: number, n: number, parameters: number): void;
   restore(luma: number, red: number, blue: number, dst: number, plane: number, n: number, parameters: number): void;
   sharpen(
