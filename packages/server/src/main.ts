@@ -9,6 +9,7 @@ import { apiRoutes } from './routes/api.ts';
 import { failures } from './routes/failures.ts';
 import { compressed, localOnly, policy } from './routes/manners.ts';
 import { startJobs } from './jobs/jobs.ts';
+import { expectSheet } from './services/shoots.ts';
 import { lockDataFolder } from './services/lock.ts';
 import { sweep } from './services/sweep.ts';
 import { emptyOldTrash } from './services/trash.ts';
@@ -43,6 +44,10 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
       }),
     );
     app.use(express.static(web, { index: false, maxAge: '1h' }));
+    app.get('/shoots/:id', (req, _res, next) => {
+      expectSheet(pool, Number(req.params.id)).catch(() => {});
+      next();
+    });
     app.get(/^\/(?!api\/|assets\/)/, (_req, res) => res.set('Cache-Control', 'no-store').sendFile('index.html', { root: web }));
   }
   app.use(failures);

@@ -4,7 +4,9 @@ import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import { together } from '../db/database.ts';
 import { Frame, Job, LookRecord, Shoot } from '../db/models.ts';
 import type { Jobs } from '../jobs/jobs.ts';
+import type { RenderPool } from '../work/pool.ts';
 import { found, ServiceError } from './errors.ts';
+import { thumbOf } from './frames.ts';
 import { frameView, isThere, type FrameRow } from './frameView.ts';
 import { lookAt } from './looks.ts';
 import { tellNews } from './news.ts';
@@ -94,6 +96,13 @@ export async function shootView(id: number): Promise<object> {
       : [],
   };
 }
+/** Begins the first pictures of a shoot's sheet, whose page is on its way; what they lack is met when they are asked for. */
+export async function expectSheet(pool: RenderPool, shootId: number): Promise<void> {
+  const shoot = await Shoot.findByPk(shootId),
+    first = await Frame.findAll({ where: { shootId }, attributes: ['id'], order: byName, limit: 2 });
+  for (const { id } of first) await thumbOf(pool, id, shoot?.lookId ?? null, shoot?.lookRevision ?? null, 360).catch(() => {});
+}
+
 /** The look a shoot wears, and whether there is a newer revision of it; null for none. */
 async function wornBy(shoot: Shoot): Promise<object | null> {
   if (!shoot.lookId) return null;
