@@ -43,6 +43,7 @@ export function EndsPart({ frame, ground, small, set }: PartProps): React.JSX.El
             key={end}
             type="button"
             className={`tool ${clipping[end] ? 'on' : ''}`}
+            title={`Show the ${end === 'black' ? 'darks' : 'lights'} that clip (K: both)`}
             aria-pressed={clipping[end]}
             onClick={() => dispatch(groundAct.set({ clipping: { ...clipping, [end]: !clipping[end] } }))}
           >

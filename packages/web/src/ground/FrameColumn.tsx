@@ -38,7 +38,7 @@ export function FrameColumn({
             className={`column-frame ${f.id === current.id ? 'current' : ''} ${chosen.has(f.id) ? 'chosen' : ''}`}
             aria-current={f.id === current.id}
             aria-label={`${f.name}${f.groundwork ? ', has groundwork' : ''}${chosen.has(f.id) ? ', chosen' : ''}`}
-            title={`${f.name}. Control-click, or Control Enter, to choose several`}
+            title={`${f.name}. Control-click, or Control Enter, to choose several. Page Up and Page Down go from frame to frame`}
             onKeyDown={(e) => {
               if (e.key !== 'Enter' || !e.ctrlKey) return;
               e.preventDefault();
