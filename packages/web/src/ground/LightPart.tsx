@@ -81,7 +81,13 @@ export function LightPart({ frame, ground, picking, onPicking, picked, onPicked,
         onChange={(v, g) => set(`Tint ${v.toFixed(1)}`, `tint-${g}`, { balance: { kind: 'own', kelvin: own.kelvin, tintDuv: -v / 1000 } })}
       />
       <div className="row">
-        <Button size="xs" variant={picking ? 'solid' : 'outline'} title="Pick something neutral in the picture (P)" aria-pressed={picking} onClick={() => onPicking(!picking)}>
+        <Button
+          size="xs"
+          variant={picking ? 'solid' : 'outline'}
+          title="Pick something neutral in the picture (P)"
+          aria-pressed={picking}
+          onClick={() => onPicking(!picking)}
+        >
           <Pipette size={13} /> Pick something neutral
         </Button>
         <label className="inline">
