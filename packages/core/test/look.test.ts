@@ -55,6 +55,13 @@ describe('a bad look is refused in words that say where', () => {
   });
   it.each([
     [
+      'a step without a kind',
+      changed((l) => {
+        delete (l.print[1] as { kind?: string }).kind;
+      }),
+      /step 2 of the print lane does not say what kind of step it is/,
+    ],
+    [
       'an unknown step',
       changed((l) => {
         l.print[1]!.kind = 'sparkle';

@@ -96,7 +96,8 @@ export function validateLook(value: unknown): { look: Look } | { message: string
     for (const [i, step] of steps.entries()) {
       const kind = (step as { kind?: unknown } | null)?.kind;
       const declared = typeof kind === 'string' ? stepKind(kind) : undefined;
-      if (!declared) return { message: `step ${i + 1} of the ${lane} lane: there is no step kind called “${String(kind)}”` };
+      if (typeof kind !== 'string') return { message: `step ${i + 1} of the ${lane} lane does not say what kind of step it is` };
+      if (!declared) return { message: `step ${i + 1} of the ${lane} lane: there is no step kind called “${kind}”` };
       if (declared.lane !== lane)
         return { message: `step ${i + 1} of the ${lane} lane: ${declared.name} belongs in the ${declared.lane} lane` };
     }
