@@ -44,8 +44,12 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
       }),
     );
     app.use(express.static(web, { index: false, maxAge: '1h' }));
-    app.get('/shoots/:id', (req, _res, next) => {
-      expectSheet(pool, Number(req.params.id)).catch(() => {});
+    app.get('/shoots/:id', (req, res, next) => {
+      const id = Number(req.params.id);
+      if (!Number.isSafeInteger(id)) return next();
+      // what the page will ask for first is on its way while its script starts
+      res.set('Link', `</api/shoots/${id}>; rel=preload; as=fetch; crossorigin`);
+      expectSheet(pool, id).catch(() => {});
       next();
     });
     app.get(/^\/(?!api\/|assets\/)/, (_req, res) => res.set('Cache-Control', 'no-store').sendFile('index.html', { root: web }));

@@ -96,10 +96,10 @@ export async function shootView(id: number): Promise<object> {
       : [],
   };
 }
-/** Begins the first pictures of a shoot's sheet, whose page is on its way; what they lack is met when they are asked for. */
+/** Begins the first picture of a shoot's sheet, whose page is on its way; what it lacks is met when it is asked for. */
 export async function expectSheet(pool: RenderPool, shootId: number): Promise<void> {
   const shoot = await Shoot.findByPk(shootId),
-    first = await Frame.findAll({ where: { shootId }, attributes: ['id'], order: byName, limit: 2 });
+    first = await Frame.findAll({ where: { shootId }, attributes: ['id'], order: byName, limit: 1 });
   for (const { id } of first) await thumbOf(pool, id, shoot?.lookId ?? null, shoot?.lookRevision ?? null, 360).catch(() => {});
 }
 
