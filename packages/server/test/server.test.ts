@@ -20,7 +20,7 @@ import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
 import { noteUse, pruneFullLevels } from '../src/services/fullLevels.ts';
 import { kernelsFile, root } from '../src/places.ts';
-import { levelFile } from '../src/work/files.ts';
+import { levelFile, olderLevels } from '../src/work/files.ts';
 import { data, raws, names, origin, call, finished, type Job, type Shoot, jpeg, serve, end, open } from './serverTrial.ts';
 
 beforeAll(open);
@@ -40,6 +40,7 @@ describe('a shoot', () => {
       readdirSync(join(data, 'home', 'thumbs'), { recursive: true })
         .map(String)
         .filter((f) => f.endsWith('.jpg'));
+    mkdirSync(join(data, 'home', 'thumbs'), { recursive: true });
     expect(made()).toEqual([]);
     expect((await fetch(`${origin}/shoots/1`)).status).toBe(200);
     await expect.poll(() => made().length, { timeout: 10000 }).toBe(1);
@@ -127,6 +128,25 @@ describe('a shoot', () => {
     );
     renameSync(join(raws, 'elsewhere.dng'), join(raws, names[1]!));
     await call('POST', `/frames/${frame.id}/find`, { path: join(raws, names[1]!) });
+  });
+});
+
+describe('plates of an earlier version', () => {
+  it('serve while their raw is missing, and go when it is read again', async () => {
+    const shoot = (await call<Shoot>('GET', '/shoots/1')).body,
+      frame = shoot.frames[0]!,
+      folder = join(data, 'home', 'plates', frame.hash),
+      level = 2,
+      [older] = olderLevels(folder, level) as [string],
+      path = join(raws, names[0]!);
+    renameSync(levelFile(folder, level), older);
+    renameSync(path, `${path}.away`);
+    const ask = (): Promise<Response> => fetch(`${origin}/api/frames/${frame.id}/plate/${level}`);
+    expect((await ask()).status).toBe(200);
+    expect([existsSync(older), existsSync(levelFile(folder, level))]).toEqual([true, false]);
+    renameSync(`${path}.away`, path);
+    expect((await ask()).status).toBe(200);
+    expect([existsSync(older), existsSync(levelFile(folder, level))]).toEqual([false, true]);
   });
 });
 

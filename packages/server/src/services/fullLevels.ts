@@ -1,6 +1,6 @@
 import { readdir, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
-import { levelFile } from '../work/files.ts';
+import { levelFile, olderLevels } from '../work/files.ts';
 
 /** What the plates of large pictures at full size may take on disk together, in bytes; each can be made again from its raw. */
 const room = 6e9;
@@ -17,9 +17,11 @@ export const noteUse = (file: string): Promise<void> => {
 export async function pruneFullLevels(plates: string, keep = room): Promise<number> {
   const files: { file: string; size: number; used: number }[] = [];
   for (const hash of await readdir(plates)) {
-    const file = levelFile(join(plates, hash), 0),
-      s = await stat(file).catch(() => null);
-    if (s && s.size >= small) files.push({ file, size: s.size, used: s.mtimeMs });
+    const folder = join(plates, hash);
+    for (const file of [levelFile(folder, 0), ...olderLevels(folder, 0)]) {
+      const s = await stat(file).catch(() => null);
+      if (s && s.size >= small) files.push({ file, size: s.size, used: s.mtimeMs });
+    }
   }
   let total = 0,
     gone = 0;

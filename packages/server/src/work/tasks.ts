@@ -64,7 +64,7 @@ export async function importRaw({ path, plates, token }: { path: string; plates:
   const survey = makeSurvey(level, sceneParameters(facts.profile));
   const { kelvin, tintDuv } = temperatureOf(neutralToXy(facts.profile, facts.profile.asShotNeutral));
   await Promise.all(written);
-  for (let i = 0; i < plateLevels; i++) for (const old of olderLevels(folder, i)) await rm(old, { force: true });
+  for (let i = 0; i < plateLevels; i++) await dropOlder(folder, i);
   return { hash, facts, width: plate.width, height: plate.height, survey, signature: lightSignature(survey), kelvin, tintDuv };
 }
 
@@ -74,6 +74,12 @@ export async function ensureFullLevel({ path, folder }: { path: string; folder: 
   const { plate } = await decodePlate(path, false);
   makeFolder(folder);
   await writeWhole(levelFile(folder, 0), new Uint8Array(plate.data.buffer));
+  await dropOlder(folder, 0);
+}
+
+/** Takes away what earlier versions made of a level that is made anew. */
+async function dropOlder(folder: string, level: number): Promise<void> {
+  for (const old of olderLevels(folder, level)) await rm(old, { force: true });
 }
 
 /** A rectangle of a plate level on disk, as three planes. */
