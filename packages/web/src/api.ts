@@ -206,11 +206,6 @@ export const api = createApi({
     changeSettings: build.mutation<Settings, Partial<Settings>>({
       query: (body) => ({ url: '/settings', method: 'PATCH', body }),
       invalidatesTags: ['Settings'],
-      // a setting acts as soon as it is changed
-      async onQueryStarted(change, { dispatch, queryFulfilled }) {
-        const shown = dispatch(api.util.updateQueryData('settings', undefined, (s) => void Object.assign(s, change)));
-        await queryFulfilled.catch(() => shown.undo());
-      },
     }),
     jobs: build.query<Job[], void>({ query: () => '/jobs', providesTags: ['Job'] }),
     deliver: build.mutation<

@@ -1,56 +1,36 @@
 /**
  * How a demosaiced frame's noise lies over frequency, as the deviation of each coefficient of an 8 × 8 cosine transform where
- * every measured value has a deviation of one. Rows and columns are frequencies of 0 to 7/16 cycles a pixel. Measured on flat
- * fields of ISO 1600 to 12800 through this demosaic; a test measures them again.
+ * every measured value has a deviation of one, in hundredths. Frequencies are 0 to 7/16 cycles a pixel; rows and columns are
+ * alike, so each table is the lower half of its square, row by row. Measured on flat fields of ISO 1600 to 12800 through this
+ * demosaic; a test measures them again.
  */
-type Spectrum = readonly (readonly number[])[];
+type Spectrum = readonly number[];
 
 /** Luma, (r + 2g + b)/4, at full size; even over frequency at smaller ones. */
 const lumaFull: Spectrum = [
-  [1.0, 0.99, 0.99, 0.99, 0.98, 0.96, 0.87, 0.7],
-  [0.99, 1.0, 1.01, 1.01, 0.99, 0.96, 0.88, 0.68],
-  [0.99, 1.01, 1.01, 1.02, 1.0, 0.98, 0.89, 0.7],
-  [0.99, 1.01, 1.02, 1.01, 1.02, 0.98, 0.9, 0.7],
-  [0.98, 0.99, 1.0, 1.02, 1.01, 0.99, 0.88, 0.69],
-  [0.96, 0.96, 0.98, 0.98, 0.99, 0.95, 0.85, 0.65],
-  [0.87, 0.88, 0.89, 0.9, 0.88, 0.85, 0.74, 0.55],
-  [0.7, 0.68, 0.7, 0.7, 0.69, 0.65, 0.55, 0.36],
+  100, 99, 100, 99, 101, 101, 99, 101, 102, 101, 98, 99, 100, 102, 101, 96, 96, 98, 98, 99, 95, 87, 88, 89, 90, 88, 85, 74, 70, 68, 70, 70,
+  69, 65, 55, 36,
 ];
-/** Red or blue less green at full size, at half and at a quarter, which stands for the rest: coarse, since colours are interpolated. */
+/** Red or blue less green at full size and at half: coarse, since colours are interpolated. */
 const colourAt: readonly Spectrum[] = [
   [
-    [1.87, 1.35, 0.97, 0.7, 0.51, 0.38, 0.3, 0.22],
-    [1.35, 0.91, 0.64, 0.48, 0.38, 0.32, 0.27, 0.19],
-    [0.97, 0.64, 0.45, 0.37, 0.33, 0.31, 0.26, 0.19],
-    [0.7, 0.48, 0.37, 0.34, 0.33, 0.3, 0.26, 0.18],
-    [0.51, 0.38, 0.33, 0.33, 0.31, 0.3, 0.25, 0.17],
-    [0.38, 0.32, 0.31, 0.3, 0.3, 0.28, 0.23, 0.16],
-    [0.3, 0.27, 0.26, 0.26, 0.25, 0.23, 0.19, 0.13],
-    [0.22, 0.19, 0.19, 0.18, 0.17, 0.16, 0.13, 0.09],
+    187, 135, 91, 97, 64, 45, 70, 48, 37, 34, 51, 38, 33, 33, 31, 38, 32, 31, 30, 30, 28, 30, 27, 26, 26, 25, 23, 19, 22, 19, 19, 18, 17,
+    16, 13, 9,
   ],
   [
-    [2.18, 1.89, 1.59, 1.28, 1.01, 0.84, 0.72, 0.62],
-    [1.89, 1.64, 1.35, 1.07, 0.84, 0.7, 0.6, 0.53],
-    [1.59, 1.35, 1.1, 0.87, 0.67, 0.57, 0.5, 0.45],
-    [1.28, 1.07, 0.87, 0.65, 0.52, 0.45, 0.41, 0.39],
-    [1.01, 0.84, 0.67, 0.52, 0.43, 0.4, 0.38, 0.37],
-    [0.84, 0.7, 0.57, 0.45, 0.4, 0.38, 0.38, 0.37],
-    [0.72, 0.6, 0.5, 0.41, 0.38, 0.38, 0.37, 0.37],
-    [0.62, 0.53, 0.45, 0.39, 0.37, 0.37, 0.37, 0.37],
-  ],
-  [
-    [2.39, 2.2, 2.04, 1.88, 1.65, 1.42, 1.27, 1.15],
-    [2.2, 2.04, 1.96, 1.77, 1.53, 1.31, 1.17, 1.07],
-    [2.04, 1.96, 1.82, 1.64, 1.38, 1.22, 1.08, 0.97],
-    [1.88, 1.77, 1.64, 1.49, 1.27, 1.09, 0.94, 0.85],
-    [1.65, 1.53, 1.38, 1.27, 1.08, 0.93, 0.8, 0.72],
-    [1.42, 1.31, 1.22, 1.09, 0.93, 0.78, 0.66, 0.59],
-    [1.27, 1.17, 1.08, 0.94, 0.8, 0.66, 0.57, 0.51],
-    [1.15, 1.07, 0.97, 0.85, 0.72, 0.59, 0.51, 0.46],
+    218, 189, 164, 159, 135, 110, 128, 107, 87, 65, 101, 84, 67, 52, 43, 84, 70, 57, 45, 40, 38, 72, 60, 50, 41, 38, 38, 37, 62, 53, 45, 39,
+    37, 37, 37, 37,
   ],
 ];
+const at = (table: Spectrum, v: number, u: number): number => {
+  const [row, column] = v < u ? [u, v] : [v, u];
+  return table[(row * (row + 1)) / 2 + column]! / 100;
+};
 
 /** Deviation of luma's coefficient (row v, column u) at a plate level, where means of 4^level values have a deviation of one. */
-export const lumaDeviation = (level: number, v: number, u: number): number => (level === 0 ? lumaFull[v]![u]! : 1);
-/** The same of a colour difference. */
-export const colourDeviation = (level: number, v: number, u: number): number => colourAt[Math.min(level, colourAt.length - 1)]![v]![u]!;
+export const lumaDeviation = (level: number, v: number, u: number): number => (level === 0 ? at(lumaFull, v, u) : 1);
+/** The same of a colour difference; at smaller sizes than half as at half of the frequency halved. */
+export const colourDeviation = (level: number, v: number, u: number): number => {
+  const further = Math.max(0, level - 1);
+  return at(colourAt[level - further]!, v >> further, u >> further);
+};

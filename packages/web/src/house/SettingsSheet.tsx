@@ -1,7 +1,8 @@
 import { Checkbox } from '@chakra-ui/react';
-import { messageOf, useChangeSettingsMutation, useSettingsQuery } from '../api.ts';
+import { api, messageOf, useChangeSettingsMutation, useSettingsQuery } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
+import { store } from '../store.ts';
 import { keyList } from './keyList.ts';
 
 const sizes = [0.25, 0.5, 1, 2, 4, 8];
@@ -11,9 +12,14 @@ export function SettingsSheet({ onClose }: { onClose: () => void }): React.JSX.E
   const { data: settings } = useSettingsQuery(),
     [change] = useChangeSettingsMutation();
   const set = (next: Parameters<typeof change>[0]): void => {
+    // a setting acts as soon as it is changed
+    const shown = store.dispatch(api.util.updateQueryData('settings', undefined, (s) => void Object.assign(s, next)));
     change(next)
       .unwrap()
-      .catch((e: unknown) => complain(messageOf(e)));
+      .catch((e: unknown) => {
+        shown.undo();
+        complain(messageOf(e));
+      });
   };
   return (
     <Sheet title="Keys and settings" onClose={onClose} wide>
