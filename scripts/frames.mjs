@@ -22,7 +22,11 @@ const frames = [
   ['TR-0468', 'moor-1', 0.6, 5850, 100, '07:24'],
   ['TR-0470', 'moor-2', 0.5, 5300, 100, '07:31'],
   ['TR-0472', 'moor-3', 0.5, 5600, 100, '07:38'],
+  ['TR-0421', 'window-4', 0.1, 6350, 200, '09:52'],
+  ['TR-0481', 'shore-0', 0.1, 5500, 100, '10:20'],
+  ['TR-0490', 'front-0', 0.0, 5900, 100, '09:05'],
 ];
+const days = { window: 12, vat: 12, dusk: 12, moor: 14, shore: 15, front: 16 };
 const patterns = ['RGGB', 'BGGR', 'GRBG', 'GBRG'];
 const wanted = process.argv.slice(2);
 await buildServer();
@@ -52,7 +56,7 @@ async function worker() {
       '--lights',
       lights,
       '--time',
-      `2026:10:${scene.startsWith('moor') ? 14 : 12} ${time}:00`,
+      `2026:10:${days[scene.split('-')[0]]} ${time}:00`,
       '--pattern',
       patterns[i % 4],
       '--bits',

@@ -102,6 +102,29 @@ export const hair =
     o.roughness = 0.4;
     o.through = 0.2;
   };
+/** An eyeball: v runs from the middle of the pupil to the back; wet. */
+export const eyeball =
+  (iris: Paint): Material =>
+  (s, o) => {
+    const a = s.v * 3.1416,
+      rays = fractal(Math.cos(s.u * 6.283) * 6 + 9, Math.sin(s.u * 6.283) * 6, a * 3, 3),
+      pupil = smoothstep(0.2, 0.17, a),
+      inIris = smoothstep(0.52, 0.48, a),
+      rim = smoothstep(0.36, 0.5, a) * inIris,
+      vein = 0.1 * smoothstep(0.55, 0.75, fractal(s.u * 30, a * 9, 1, 3));
+    const k = (0.55 + 0.9 * rays) * (1 - 0.75 * rim);
+    const white: Paint = [0.62, 0.56 - vein, 0.52 - vein];
+    const own = [0, 1, 2].map((c) => (white[c]! + (iris[c]! * k - white[c]!) * inIris) * (1 - pupil) + 0.004 * pupil) as [
+      number,
+      number,
+      number,
+    ];
+    o.r = own[0];
+    o.g = own[1];
+    o.b = own[2];
+    o.gloss = 0.035;
+    o.roughness = 0.12;
+  };
 /** Plaited straw: rings of braid. */
 export const straw =
   (paint: Paint): Material =>
@@ -132,6 +155,31 @@ export const stone =
     o.nx += bump * (noise3(s.x * q, s.y * q, s.z * q) - 0.5);
     o.ny += bump * (noise3(s.x * q + 40, s.y * q, s.z * q) - 0.5);
     o.nz += bump * (noise3(s.x * q, s.y * q + 40, s.z * q) - 0.5);
+  };
+
+/** Lime plaster laid on by hand: broad uneven tone, strokes of the trowel, sand, a few pits and hair cracks. */
+export const plaster =
+  (paint: Paint): Material =>
+  (s, o) => {
+    const bend = fractal(s.x * 1.7, s.y * 1.7, s.z * 1.7, 3) - 0.5,
+      // the lattice of a noise is never seen straight on
+      x = s.x + 0.8 * bend,
+      y = s.y + 0.6 * (fractal(s.y * 1.3 + 9, s.z * 1.3, s.x * 1.3, 3) - 0.5),
+      z = s.z + 0.7 * bend;
+    const broad = fractal(x * 0.9, y * 1.1, z * 0.9, 5) - 0.5,
+      stroke = fractal(x * 5 + 2.2 * bend, y * 17 + 6 * bend, z * 5, 4) - 0.5,
+      sand = noise3(s.x * 640, s.y * 640, s.z * 640) - 0.5,
+      pit = smoothstep(0.86, 0.93, noise3(x * 130, y * 130, z * 130));
+    const crack = smoothstep(0.006, 0.0015, Math.abs(fractal(x * 1.2 + 30, y * 1.2, z * 1.2, 5) - 0.5)) * smoothstep(0.05, 0.2, broad);
+    const k = (0.86 + 0.3 * broad + 0.1 * stroke + 0.08 * sand) * (1 - 0.3 * pit) * (1 - 0.35 * crack);
+    o.r = paint[0] * k * (1 + 0.05 * broad);
+    o.g = paint[1] * k;
+    o.b = paint[2] * k * (1 - 0.08 * broad);
+    const relief = (dx: number, dy: number, dz: number): number =>
+      0.5 * (fractal(x * 6 + dx, y * 16 + dy, z * 6 + dz, 3) - 0.5) + 0.28 * (noise3(s.x * 420 + dx, s.y * 420 + dy, s.z * 420 + dz) - 0.5);
+    o.nx += 0.34 * relief(0, 0, 0);
+    o.ny += 0.34 * relief(40, 0, 0);
+    o.nz += 0.34 * relief(0, 40, 0);
   };
 
 /** Planks with grain along x (or along y when upright). */
@@ -175,6 +223,28 @@ export const brick =
     o.ny += (s.y / 0.075 - row - 0.5 > 0 ? 0.5 : -0.5) * mortar;
   };
 
+/** Open water with a breeze on it: waves of several lengths, all clear and glossy. */
+export const water =
+  (deep: Paint): Material =>
+  (s, o) => {
+    o.r = deep[0];
+    o.g = deep[1];
+    o.b = deep[2];
+    o.gloss = 0.02;
+    o.roughness = 0.09;
+    const wave = (k: number): number => {
+      const x = s.x + 0.7 * fractal(s.x * 0.3, s.z * 0.3, 2 + k, 2);
+      return (
+        0.6 * (fractal(x * 0.5 + k, s.z * 0.9, 1, 3) - 0.5) +
+        0.6 * (fractal(x * 2.3, s.z * 4.2 + k, 5, 3) - 0.5) +
+        0.35 * (fractal(x * 9 + k, s.z * 17, 8, 2) - 0.5)
+      );
+    };
+    // far off, many waves share a pixel: their slopes cancel
+    const near = 1 / (1 + Math.abs(s.z) * 0.012);
+    o.nx += 0.24 * near * wave(0);
+    o.nz += 0.34 * near * wave(31);
+  };
 /** A still dye bath: dark and glossy, with small waves. */
 export const bath =
   (paint: Paint): Material =>

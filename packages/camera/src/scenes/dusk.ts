@@ -1,4 +1,4 @@
-import { addFigure } from '../figure.ts';
+import { addFigure } from '../figure/figure.ts';
 import { dyes, hair, linen, plain, skin, stone, straw, wood, woven } from '../materials.ts';
 import { addSurface, addTube, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';

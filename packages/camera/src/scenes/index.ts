@@ -4,17 +4,22 @@ import { lightOf } from '../spectrum.ts';
 import type { Stage } from '../props.ts';
 import { duskScene } from './dusk.ts';
 import { moorScene } from './moor.ts';
+import { frontScene } from './front.ts';
+import { shoreScene } from './shore.ts';
 import { vatScene } from './vat.ts';
 import { windowScene } from './window.ts';
 import type { Scene } from '../scene.ts';
 
-export const lights = ['window', 'vat', 'dusk', 'moor'] as const;
+export const lights = ['window', 'vat', 'dusk', 'moor', 'shore', 'front'] as const;
 export type LightName = (typeof lights)[number];
 /** The temperature of each light's main source, in kelvin. */
-export const kelvinOf: Record<LightName, number> = { window: 6800, vat: 2850, dusk: 4400, moor: 4700 };
+export const kelvinOf: Record<LightName, number> = { window: 6800, vat: 2850, dusk: 4400, moor: 4700, shore: 5200, front: 5600 };
+
+/** How many views each has. */
+const views: Record<LightName, number> = { window: 5, vat: 4, dusk: 4, moor: 4, shore: 1, front: 1 };
 
 /**
- * Builds a scene. Names are a light and a view: `window-0` … `moor-3`.
+ * Builds a scene. Names are a light and a view: `window-0` … `front-0`.
  * Throws RangeError for a name that does not exist.
  */
 export function buildScene(
@@ -24,8 +29,8 @@ export function buildScene(
 ): { scene: Scene; chart: Stage['chart']; kelvin: number; light: LightName } {
   const [light, viewText] = name.split('-') as [LightName, string];
   const view = Number(viewText ?? 0);
-  if (!lights.includes(light) || !(view >= 0 && view <= 3))
-    throw new RangeError(`no scene is called ${name}; there are ${lights.map((l) => `${l}-0…${l}-3`).join(', ')}`);
+  if (!lights.includes(light) || !(view >= 0 && view < views[light]))
+    throw new RangeError(`no scene is called ${name}; there are ${lights.map((l) => `${l}-0…${l}-${views[l] - 1}`).join(', ')}`);
   const k = kelvin ?? kelvinOf[light];
   const stage: Stage = { mesh: emptyMesh(), materials: [], random: seeded(seed + 1000 * lights.indexOf(light)), chart: null };
   const main = lightOf(k);
@@ -36,6 +41,10 @@ export function buildScene(
         ? vatScene(stage, view, main)
         : light === 'dusk'
           ? duskScene(stage, view, main, lightOf(Math.min(20000, k * 1.55)))
-          : moorScene(stage, view, main, lightOf(k * 1.3));
+          : light === 'moor'
+            ? moorScene(stage, view, main, lightOf(k * 1.3))
+            : light === 'shore'
+              ? shoreScene(stage, main, lightOf(k * 1.15))
+              : frontScene(stage, main, lightOf(k * 1.12));
   return { scene, chart: stage.chart, kelvin: k, light };
 }

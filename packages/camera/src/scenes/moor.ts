@@ -1,4 +1,4 @@
-import { addFigure } from '../figure.ts';
+import { addFigure } from '../figure/figure.ts';
 import { dyes, fleece, hair, linen, plain, skin, stone, wood } from '../materials.ts';
 import { addSurface, addTube, cross, subtract, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';

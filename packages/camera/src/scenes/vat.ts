@@ -1,4 +1,4 @@
-import { addFigure } from '../figure.ts';
+import { addFigure } from '../figure/figure.ts';
 import { bath, brick, dyes, glow, hair, iron, linen, plain, skin, stone, wood, woven } from '../materials.ts';
 import { addEllipsoid, addLathe, addQuad, addSurface, addTube, type Point } from '../mesh.ts';
 import { addChart, use, type Stage } from '../props.ts';

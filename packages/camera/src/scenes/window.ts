@@ -1,5 +1,5 @@
-import { addFigure } from '../figure.ts';
-import { dyes, hair, iron, linen, plain, skin, stone, wood, woven, yarn } from '../materials.ts';
+import { addFigure } from '../figure/figure.ts';
+import { dyes, hair, iron, eyeball, linen, plain, plaster, skin, wood, woven, yarn } from '../materials.ts';
 import { addBox, addLathe, addQuad, addSurface, addTube } from '../mesh.ts';
 import { addBallOfYarn, addChart, addHank, use, type Stage } from '../props.ts';
 import { fractal } from '../random.ts';
@@ -9,15 +9,16 @@ import type { Scene } from '../scene.ts';
 /** Skeins drying in a stone room by a north window at the left. */
 export function windowScene(stage: Stage, view: number, light: Spectrum): Scene {
   const { mesh } = stage;
-  const wall = use(stage, stone([0.42, 0.405, 0.38], 2.2, 0.5)),
-    plaster = use(stage, stone([0.5, 0.48, 0.44], 1.3, 0.2));
-  addSurface(mesh, 160, 90, wall, (u, v) => {
+  const wall = use(stage, plaster([0.45, 0.435, 0.4])),
+    side = use(stage, plaster([0.5, 0.48, 0.44]));
+  addSurface(mesh, 200, 120, wall, (u, v) => {
     const x = -2.4 + 5 * u,
-      y = 2.9 * v;
-    return [x, y, -1.6 + 0.05 * fractal(x * 3.1, y * 4.3, 1, 4)];
+      y = 2.9 * v,
+      bend = fractal(x * 0.9, y * 0.9, 3, 2);
+    return [x, y, -1.6 + 0.02 * fractal(x * 1.3 + bend, y * 1.6 - bend, 1, 3)];
   });
-  addQuad(mesh, [2.6, 0, -1.7], [0, 0, 5], [0, 2.9, 0], plaster);
-  addQuad(mesh, [-2.4, 0, 3.3], [0, 0, -5], [0, 2.9, 0], plaster);
+  addQuad(mesh, [2.6, 0, -1.7], [0, 0, 5], [0, 2.9, 0], side);
+  addQuad(mesh, [-2.4, 0, 3.3], [0, 0, -5], [0, 2.9, 0], side);
   addQuad(mesh, [-2.4, 2.9, -1.7], [5, 0, 0], [0, 0, 5], use(stage, plain([0.5, 0.48, 0.43])));
   addQuad(mesh, [-2.4, 0, 3.3], [5, 0, 0], [0, 0, -5], use(stage, wood([0.24, 0.17, 0.11], false, 0.16)));
   addBox(mesh, [-1.15, 0.71, -1.35], [1.75, 0.755, -0.45], use(stage, wood([0.42, 0.27, 0.15], false, 0.18)));
@@ -116,12 +117,44 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
     addHank(stage, [0.24, 1.86, 0.02], 0.75, 0.045, 210, use(stage, yarn(dyes.madder)), 0.3);
     addHank(stage, [0.42, 1.84, -0.08], 0.72, 0.045, 190, use(stage, yarn(dyes.indigo)), -0.3);
   }
+  if (view === 4)
+    addFigure(
+      mesh,
+      stage.random,
+      {
+        at: [-0.55, 0, -0.35],
+        turn: 0.1,
+        headTurn: -0.22,
+        headTilt: 0.03,
+        lean: 0.02,
+        wears: 'knot',
+        near: true,
+        arms: [
+          {
+            elbow: [0.28, 1.1, 0.1],
+            hand: { wrist: [0.12, 1.02, 0.3], forward: [-0.8, 0.1, 0.3], back: [0.2, 0.8, 0.5], thumb: -1, curl: 0.4 },
+          },
+          {
+            elbow: [-0.28, 1.1, 0.1],
+            hand: { wrist: [-0.1, 1.0, 0.32], forward: [0.8, 0.1, 0.3], back: [-0.2, 0.8, 0.5], thumb: 1, curl: 0.4 },
+          },
+        ],
+      },
+      {
+        skin: use(stage, skin([0.6, 0.4, 0.3])),
+        hair: use(stage, hair([0.17, 0.085, 0.04])),
+        scarf: use(stage, linen(dyes.madder)),
+        clothes: use(stage, linen([0.1, 0.17, 0.2], dyes.walnut)),
+        eye: use(stage, eyeball([0.13, 0.12, 0.07])),
+      },
+    );
   const eye = (
     [
       [0.35, 1.35, 2.25],
       [-0.35, 1.42, 0.55],
       [0.1, 1.42, 1.12],
       [0.62, 1.1, 0.85],
+      [-0.4, 1.6, 1.42],
     ] as const
   )[view]!;
   const target = (
@@ -130,6 +163,7 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
       [-0.38, 1.42, -1.45],
       [-0.22, 1.36, -0.6],
       [0.3, 1.02, -0.9],
+      [-0.49, 1.565, -0.3],
     ] as const
   )[view]!;
   if (view === 3) addChart(stage, [0.2, 0.757, -0.68], [0.1, 1.1, 0.85]);
@@ -143,14 +177,15 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
     lamps: [{ kind: 'window', corner: [-2.35, 0.95, -1.1], edge1: [0, 0, 1.7], edge2: [0, 1.45, 0], power: 6, spectrum: light }],
     eye,
     target,
-    focalMm: [38, 50, 45, 45][view]!,
-    apertureF: [5.6, 2.8, 2.8, 4][view]!,
+    focalMm: [38, 50, 45, 45, 85][view]!,
+    apertureF: [5.6, 2.8, 2.8, 4, 4][view]!,
     focusAt: (
       [
         [0, 1.4, -1.4],
         [-0.42, 1.4, -1.42],
         [0.33, 1.5, 0.05],
         [0.2, 0.85, -0.7],
+        [-0.5, 1.58, -0.22],
       ] as const
     )[view]!,
   };

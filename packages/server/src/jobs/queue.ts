@@ -1,6 +1,6 @@
 import { Op } from 'sequelize';
 import { engineVersion } from '@dyepot/core/src/render/plan.ts';
-import { Job, JobItem, type JobState } from '../db/models.ts';
+import { Job, JobItem, Shoot, type JobState } from '../db/models.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
 import { tellNews } from '../services/news.ts';
@@ -202,6 +202,8 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     async goOn(id) {
       const job = found(await Job.findByPk(id), 'this job');
       if (running.has(id)) throw new ServiceError(409, 'it is under way');
+      if (!(await Shoot.findByPk(job.shootId, { attributes: ['id'] })))
+        throw new ServiceError(409, 'its shoot is in the trash: put that back first');
       if (job.kind === 'delivery' && job.engineVersion !== engineVersion)
         throw new ServiceError(409, `it was ordered under engine ${job.engineVersion}; deliver what is left anew`);
       await JobItem.update(

@@ -1,5 +1,5 @@
-import { addTube, unit, type Mesh, type Point } from './mesh.ts';
-import { noise3, normal, smoothstep } from './random.ts';
+import { addTube, unit, type Mesh, type Point } from '../mesh.ts';
+import { noise3, normal, smoothstep } from '../random.ts';
 
 const centre: Point = [0, 0.03, -0.012];
 const scalp: Point = [0.078, 0.101, 0.096];
@@ -9,7 +9,7 @@ const knot: Point = [0, 0.02, -0.128];
 export function hairAt(p: Point): number {
   const front = smoothstep(0.02, 0.075, p[2]),
     back = smoothstep(0, -0.05, p[2]);
-  const line = 0.03 + 0.062 * front - 0.105 * back;
+  const line = 0.024 + 0.05 * front - 0.105 * back;
   return smoothstep(line - 0.004, line + 0.006, p[1] - 0.012 * noise3(p[0] * 70, p[1] * 70, p[2] * 70));
 }
 

@@ -1,8 +1,9 @@
-import { along, ball, blend, carve, egg, limb } from './field.ts';
-import { addHair, hairAt } from './hair.ts';
+import { along, blend, carve, egg, limb } from '../field.ts';
+import { addEyes, complexion, faceField } from './face.ts';
+import { addHair } from './hair.ts';
 import { handField, type Hand } from './hand.ts';
-import { addField, addLathe, addSurface, emptyMesh, type Mesh, type Point } from './mesh.ts';
-import { fractal, noise3, smoothstep } from './random.ts';
+import { addField, addLathe, addSurface, emptyMesh, type Mesh, type Point } from '../mesh.ts';
+import { fractal, noise3, smoothstep } from '../random.ts';
 
 /** A person of 1.7 m, facing +z before turning. Joints are in the body's own metres, feet at the origin. */
 export interface Pose {
@@ -14,6 +15,8 @@ export interface Pose {
   /** left arm (at +x), right arm */
   arms: readonly [Arm, Arm];
   wears: 'knot' | 'kerchief' | 'hat';
+  /** seen from near: open eyes, single hairs of brows and lashes */
+  near?: boolean;
 }
 export interface Arm {
   elbow: Point;
@@ -25,48 +28,10 @@ export interface FigureMaterials {
   hair: number;
   scarf: number;
   /** shirt, and apron where u is over a half */ clothes: number;
+  /** the eyeballs, of one seen from near */
+  eye?: number;
 }
 
-function face(q: Point): number {
-  const p: Point = [Math.abs(q[0]), q[1], q[2]];
-  let d = egg(p, [0, 0.03, -0.012], [0.074, 0.098, 0.092]);
-  d = blend(d, egg(p, [0, -0.035, 0.02], [0.056, 0.084, 0.066]), 0.04);
-  d = blend(d, ball(p, [0, -0.101, 0.056], 0.018), 0.04);
-  d = blend(d, ball(p, [0.038, -0.02, 0.055], 0.024), 0.035);
-  d = blend(d, limb(p, [0.047, -0.045, -0.005], [0.018, -0.099, 0.044], 0.015, 0.014), 0.03);
-  d = blend(d, limb(p, [0.012, 0.03, 0.08], [0.042, 0.03, 0.064], 0.007, 0.006), 0.024);
-  d = carve(d, ball(p, [0.031, 0.012, 0.095], 0.016), 0.02);
-  d = blend(d, egg(p, [0.031, 0.011, 0.07], [0.015, 0.0105, 0.0125]), 0.005);
-  d = blend(d, limb(p, [0, 0.02, 0.079], [0, -0.02, 0.1], 0.006, 0.0095), 0.018);
-  d = blend(d, ball(p, [0.0105, -0.0245, 0.089], 0.0068), 0.008);
-  d = blend(d, limb(p, [0, -0.0535, 0.0855], [0.018, -0.0585, 0.076], 0.0045, 0.003), 0.007);
-  d = blend(d, limb(p, [0, -0.064, 0.0845], [0.016, -0.0615, 0.076], 0.0055, 0.003), 0.007);
-  d = blend(d, egg(p, [0.076, 0.0, -0.012], [0.009, 0.031, 0.019]), 0.009);
-  d = carve(d, egg(p, [0.084, 0.002, -0.006], [0.006, 0.018, 0.009]), 0.006);
-  d = blend(d, limb(q, [0, -0.08, -0.022], [0, -0.22, -0.03], 0.05, 0.05), 0.035);
-  // the two muscles that run from behind the ear to the pit of the neck
-  return blend(d, limb(p, [0.05, -0.06, -0.02], [0.014, -0.21, 0.012], 0.014, 0.011), 0.03);
-}
-/** Redness and hair of the face: lips, cheeks, nose and ears redder; brows, lashes and scalp dark. */
-function complexion(q: Point): [number, number] {
-  const x = Math.abs(q[0]),
-    y = q[1],
-    z = q[2],
-    p: Point = [x, y, z];
-  const spot = (c: Point, r: number): number => smoothstep(r, r * 0.3, Math.hypot(x - c[0], y - c[1], z - c[2]));
-  const red = Math.max(
-    0.45 * spot([0.042, -0.025, 0.07], 0.035),
-    0.5 * spot([0, -0.02, 0.105], 0.022),
-    0.7 * spot([0.078, 0, -0.012], 0.035),
-    smoothstep(0.0055, 0.001, limb(p, [0, -0.0585, 0.0885], [0.018, -0.0595, 0.078], 0.003, 0.001)),
-  );
-  const dark = Math.max(
-    0.8 * smoothstep(0.004, 0, limb(p, [0.016, 0.029, 0.084], [0.046, 0.03, 0.064], 0.0035, 0.002)),
-    0.75 * smoothstep(0.0032, 0, limb(p, [0.02, 0.009, 0.082], [0.043, 0.0085, 0.073], 0.0022, 0.0015)),
-    hairAt(q),
-  );
-  return [red, dark];
-}
 /** A kerchief over the hair, pulled back in folds to a knot at the nape. */
 function kerchief(p: Point): number {
   const around = Math.atan2(p[0], p[1] + 0.04),
@@ -140,17 +105,19 @@ export function addFigure(mesh: Mesh, random: () => number, pose: Pose, material
 
   const headAt: Point = [0, 1.57, pose.lean + 0.035],
     head = emptyMesh();
+  const face = faceField(pose.near ?? false);
   const covered = (p: Point): number => (pose.wears === 'kerchief' ? kerchief(p) : 9);
   addField(
     head,
     [-0.15, -0.25, -0.17],
     [0.15, 0.17, 0.14],
-    0.0029,
+    pose.near ? 0.0014 : 0.0029,
     (p) => Math.min(face(p), covered(p)),
     (p) => (covered(p) < face(p) + 0.001 ? materials.scarf : materials.skin),
-    complexion,
+    (p) => complexion(p, pose.near ?? false),
   );
-  if (pose.wears !== 'kerchief') addHair(head, random, materials.hair, 4200);
+  if (pose.near) addEyes(head, random, materials.eye!, materials.hair);
+  if (pose.wears !== 'kerchief') addHair(head, random, materials.hair, pose.near ? 16000 : 4200);
   if (pose.wears === 'hat') addHat(head, materials.straw ?? materials.scarf, materials.scarf);
   append(head, headAt, pose.headTurn, pose.headTilt);
 

@@ -1,6 +1,6 @@
-import { along, ball, blend, egg, limb } from './field.ts';
-import { add, cross, unit, type Point } from './mesh.ts';
-import { smoothstep } from './random.ts';
+import { along, ball, blend, egg, limb } from '../field.ts';
+import { add, cross, unit, type Point } from '../mesh.ts';
+import { smoothstep } from '../random.ts';
 
 /**
  * A hand at the end of a forearm. `forward` runs from wrist to knuckles, `back` out of the back of the hand,
