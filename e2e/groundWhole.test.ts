@@ -125,14 +125,37 @@ describe('the whole of it', () => {
         for (let i = 4; i < d.length; i += 4) s += Math.abs(d[i]! - d[i - 4]!);
         return s / (d.length / 4);
       });
-    await page.waitForTimeout(800);
+    await expect.poll(read).toBeGreaterThan(0);
     const before = await read();
-    await nudge('Luminance noise', 'Alt+ArrowRight', 6);
-    await page.waitForTimeout(500);
-    expect(await read()).toBeLessThan(before * 0.9);
-    await nudge('Sharpening', 'Alt+ArrowRight', 10);
-    await page.waitForTimeout(700);
-    expect((await told()).groundwork!.detail.sharpen).toBe(100);
+    await nudge('Luma, finest', 'Alt+ArrowRight', 2);
+    await nudge('Luma, coarse', 'Alt+ArrowRight', 2);
+    await expect.poll(read).toBeLessThan(before * 0.9);
+    const quiet = await read();
+    await nudge('Crest', 'Alt+ArrowRight', 3);
+    await expect.poll(read).toBeGreaterThan(quiet * 1.03);
+    await expect.poll(async () => (await told()).groundwork?.detail.sharpness.gain).toBe(1.5);
+  });
+  it('the crest is dragged on the graph in both ways, its feet go along, and undo puts all back', async () => {
+    const crest = page.getByRole('slider', { name: 'Crest, on the graph' }),
+      box = (await crest.boundingBox())!,
+      detail = async (): Promise<{ gain: number; sizePx: number; coarsePx: number } | undefined> =>
+        (await told()).groundwork?.detail.sharpness;
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 - 60, box.y + box.height / 2 - 12, { steps: 4 });
+    await page.mouse.up();
+    await expect.poll(async () => (await detail())?.sizePx).toBeGreaterThan(5);
+    const after = (await detail())!;
+    expect(after.gain).toBeGreaterThan(1.5);
+    expect(after.coarsePx).toBeGreaterThan(after.sizePx);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await detail())?.sizePx).toBe(3);
+  });
+  it('softness is returned where the file says how the frame was taken, or a filter is named', async () => {
+    await nudge('Low-pass filter', 'Alt+ArrowRight', 5);
+    await nudge('Softness returned', 'Alt+ArrowRight', 10);
+    await expect.poll(async () => (await told()).groundwork?.detail.softness).toMatchObject({ share: 1, filterPx: 0.5 });
+    expect(await page.getByRole('button', { name: /^Detail/ }).textContent()).toMatch(/noise, softness, sharpened/);
   });
   it('readouts follow the picture: waveform, parade, vectors and hues', async () => {
     for (const [tab, label] of [

@@ -102,7 +102,7 @@ describe('two lines, lens and presets', () => {
   });
   it('groundwork is kept as a preset for a camera and ISO, and given to another frame from there', async () => {
     await part(/^Detail/);
-    await nudge('Colour noise', 'Alt+ArrowRight', 3);
+    await nudge('Colour, coarse', 'Alt+ArrowRight', 3);
     await page.getByRole('button', { name: 'Presets…' }).click();
     const sheet = page.getByRole('dialog');
     await sheet.getByLabel('Name', { exact: true }).fill('Clean darks');
@@ -119,9 +119,7 @@ describe('two lines, lens and presets', () => {
       .getByRole('dialog')
       .getByRole('button', { name: /Clean darks/ })
       .click();
-    await page.waitForTimeout(800);
-    const other = (await frames()).find((f) => f.name === 'TR-0438')!;
-    expect(other.groundwork!.detail.colourNoise).toBe(30);
+    await expect.poll(async () => (await frames()).find((f) => f.name === 'TR-0438')!.groundwork?.detail.noise.colour.coarse).toBe(3);
     await page.keyboard.press('Control+z');
     await page
       .getByRole('navigation', { name: 'Frames' })
@@ -129,8 +127,10 @@ describe('two lines, lens and presets', () => {
       .click();
     await painted(page);
   });
-  it('holding “edges only” shows where sharpening acts, in black and white', async () => {
-    const track = (await page.getByRole('slider', { name: 'Edges only' }).boundingBox())!,
+  it('holding “strong” shows where sharpening acts, in black and white', async () => {
+    const held = page.getByRole('slider', { name: 'Strong, on the graph' });
+    await held.scrollIntoViewIfNeeded();
+    const track = (await held.boundingBox())!,
       colourful = (): Promise<number> =>
         page.evaluate(() => {
           const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=lead]')!,
@@ -139,9 +139,9 @@ describe('two lines, lens and presets', () => {
           for (let i = 0; i < d.length; i += 4) if (d[i] !== d[i + 2]) s++;
           return s / (d.length / 4);
         });
-    await page.mouse.move(track.x + track.width * 0.2, track.y + 8);
+    await page.mouse.move(track.x + track.width / 2, track.y + track.height / 2);
     await page.mouse.down();
-    await page.mouse.move(track.x + track.width * 0.4, track.y + 8, { steps: 3 });
+    await page.mouse.move(track.x + track.width / 2 - 12, track.y + track.height / 2, { steps: 3 });
     await settled();
     expect(await colourful()).toBe(0);
     await page.mouse.up();

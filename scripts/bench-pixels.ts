@@ -11,7 +11,9 @@ import { writeDng } from '@dyepot/camera/src/dng.ts';
 import { apply3, invert3, type Matrix3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { plateOffset, plateScale, halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
-import { detailPlate, plainDetail } from '@dyepot/core/src/groundwork/detail.ts';
+import { plainDetail, type Detail } from '@dyepot/core/src/groundwork/detail/detail.ts';
+import { transfer, type Optics } from '@dyepot/core/src/groundwork/detail/optics.ts';
+import { detailPlate } from '@dyepot/core/src/groundwork/detail/plate.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import type { RawFacts, RawPixels } from '@dyepot/core/src/plate/mosaic.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
@@ -108,6 +110,34 @@ function shoot({ width, height, rgb }: Picture, iso: number | null): Shot {
     }
   return { width, height, mosaic, asShotNeutral: neutral, camera: new Float32Array(0) };
 }
+/** A picture as it falls on the sensor: each frequency left as aperture and filter leave it, by a discrete kernel of 17 × 17. */
+function softened(picture: Picture, optics: Optics, filterPx: number): Picture {
+  const reach = 8,
+    side = 2 * reach + 1,
+    n = 64,
+    kernel = new Float64Array(side * side);
+  for (let v = 0; v < n; v++)
+    for (let u = 0; u < n; u++) {
+      const fu = (u < n / 2 ? u : u - n) / n,
+        fv = (v < n / 2 ? v : v - n) / n,
+        left = transfer(Math.hypot(fu, fv), optics, filterPx) / n ** 2;
+      for (let y = -reach; y <= reach; y++)
+        for (let x = -reach; x <= reach; x++) kernel[(y + reach) * side + x + reach]! += left * Math.cos(2 * Math.PI * (fu * x + fv * y));
+    }
+  const sum = kernel.reduce((s, v) => s + v, 0),
+    { width, height, rgb } = picture,
+    out = new Float64Array(rgb.length);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      for (let j = -reach; j <= reach; j++)
+        for (let i = -reach; i <= reach; i++) {
+          const k = kernel[(j + reach) * side + i + reach]! / sum,
+            at = (Math.min(height - 1, Math.max(0, y + j)) * width + Math.min(width - 1, Math.max(0, x + i))) * 3,
+            to = (y * width + x) * 3;
+          for (let c = 0; c < 3; c++) out[to + c]! += k * rgb[at + c]!;
+        }
+  return { ...picture, rgb: out };
+}
 /** PSNR in sRGB of balanced camera colours developed, all but a border. */
 function psnr({ width, height, rgb }: Picture, at: (i: number, c: number) => number): number {
   let sum = 0,
@@ -146,11 +176,13 @@ const pictures = [
   ...(await scenesOf(kernels, frames)).map((p) => ({ ...p, kind: 'scene' as const })),
 ];
 type Developed = (i: number, c: number) => number;
-const develop = ({ width, height }: Picture, shot: Shot, noise: NoiseModel | null): Developed => {
+const noOptics: Optics = { aperture: null, pitchUm: null },
+  both = (v: number): { fine: number; coarse: number } => ({ fine: v, coarse: v }),
+  quiet: Detail = { ...plainDetail, noise: { ...plainDetail.noise, luma: both(2.1), colour: both(1.8) } };
+const develop = ({ width, height }: Picture, shot: Shot, noise: NoiseModel | null, settings = quiet, optics = noOptics): Developed => {
   const raw = makePlate(kernels, { width, height, data: shot.mosaic, colours: 1, cell: cells }, factsOf({ width, height })),
     whole = { x: 0, y: 0, width, height },
-    quiet = { ...plainDetail, luminanceNoise: 50, colourNoise: 50 },
-    plate = noise ? detailPlate(kernels, quiet, noise, 0, raw, whole, whole) : raw,
+    plate = noise ? detailPlate(kernels, { settings, noise, optics, mask: false }, 0, raw, whole, whole) : raw,
     n = width * height;
   return (i, c) => (plate.data[c * n + i]! - plateOffset) / plateScale / neutral[c]!;
 };
@@ -198,6 +230,26 @@ for (const picture of pictures.filter((p) => p.kind === 'scene').slice(0, 6))
       libraw: Math.max(...best),
     });
   }
+// softness: the scenes through an aperture and a low-pass filter, before and after it is returned; against the scene as it was
+const softness: { name: string; optics: string; iso: number; before: number; after: number }[] = [];
+for (const picture of pictures.filter((p) => p.kind === 'scene').slice(0, 6))
+  for (const [aperture, pitchUm, filterPx] of [
+    [5.6, 6, 0.5],
+    [11, 6, 0.4],
+    [16, 6, 0],
+    [22, 4.3, 0],
+  ] as const)
+    for (const iso of [100, 800]) {
+      const shot = shoot(softened(picture, { aperture, pitchUm }, filterPx), iso),
+        settings: Detail = { ...plainDetail, softness: { share: 1, aperture, pitchUm, filterPx } };
+      softness.push({
+        name: picture.name,
+        optics: `f/${aperture}, ${pitchUm} µm, filter ${filterPx} px`,
+        iso,
+        before: psnr(picture, develop(picture, shot, null)),
+        after: psnr(picture, develop(picture, shot, usualNoise(iso), settings)),
+      });
+    }
 rmSync(work, { recursive: true });
 
 // how fast, on 24 and on 6 megapixels
@@ -214,6 +266,6 @@ const demosaicNanoseconds = sized(6000, 4000, (raw) => void makePlate(kernels, r
 const whole = { x: 0, y: 0, width: 3000, height: 2000 },
   plate = { ...whole, data: new Uint16Array(whole.width * whole.height * 3).map((_, i) => 4000 + (Math.imul(i, 2654435761) >>> 21)) },
   quietNanoseconds = sized(whole.width, whole.height, () => {
-    detailPlate(kernels, { ...plainDetail, luminanceNoise: 50, colourNoise: 50 }, usualNoise(3200), 0, plate, whole, whole);
+    detailPlate(kernels, { settings: quiet, noise: usualNoise(3200), optics: noOptics, mask: false }, 0, plate, whole, whole);
   });
-console.log(JSON.stringify({ list, noise, demosaicNanoseconds, quietNanoseconds }));
+console.log(JSON.stringify({ list, noise, softness, demosaicNanoseconds, quietNanoseconds }));

@@ -13,7 +13,7 @@ const shoot = await (await page.request.get(`${origin}/api/shoots/1`)).json(),
   share = Math.sqrt(1e6 / (lead.width * lead.height)),
   crop = { x: (1 - share) / 2, y: (1 - share) / 2, width: share, height: share };
 const answer = await page.request.put(`${origin}/api/frames/${lead.id}/groundwork`, {
-  data: { groundwork: { format: 'dyepot-groundwork', version: 1, geometry: { crop } } },
+  data: { groundwork: { format: 'dyepot-groundwork', version: 2, geometry: { crop } } },
   headers: { Origin: origin },
 });
 if (!answer.ok()) throw new Error(await answer.text());

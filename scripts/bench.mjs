@@ -94,14 +94,18 @@ writeFileSync(
   groundFile,
   JSON.stringify({
     format: 'dyepot-groundwork',
-    version: 1,
+    version: 2,
     balance: { kind: 'own', kelvin: 5600, tintDuv: 0.002 },
     exposureEv: 0.3,
     zones: { ev: [0.6, 0.4, 0, -0.2, -0.5], bounds: [-4, -1.8, 0.8, 2.2] },
     ends: { black: 0.002, whiteEv: 3.1 },
     geometry: { straighten: 1.4, vertical: 6, crop: { x: 0.02, y: 0.02, width: 0.96, height: 0.96 } },
     lens: { distortion: 20, redSize: 15, blueSize: -10, cornerEv: 0.8 },
-    detail: { luminanceNoise: 30, colourNoise: 50, sharpen: 60 },
+    detail: {
+      noise: { luma: { fine: 1.3, coarse: 1.3 }, colour: { fine: 1.8, coarse: 1.8 } },
+      softness: { share: 1, filterPx: 0.4 },
+      sharpness: { gain: 1 },
+    },
   }),
 );
 for (let round = 0; round < 2; round++)

@@ -214,7 +214,7 @@ describe('groundwork on the command line', () => {
     [{ format: 'dyepot-look' }, 'is not groundwork'],
     [{ format: 'dyepot-groundwork', version: 1, exposureEv: 40 }, 'exposureEv'],
     [{ format: 'dyepot-groundwork', version: 1, geometry: { crop: { x: 0.9, y: 0, width: 0.5, height: 1 } } }, 'outside the picture'],
-    [{ format: 'dyepot-groundwork', version: 1, detail: { radiusPx: 90 } }, 'radiusPx'],
+    [{ format: 'dyepot-groundwork', version: 2, detail: { sharpness: { sizePx: 90 } } }, 'sizePx'],
   ])('a bad file is refused in words (%j)', (bad, words) => {
     const out = join(folder, 'never'),
       said = dyepot('render', frame, '--look', 'none', '--groundwork', write('bad.json', bad), '--out', out);

@@ -3,42 +3,6 @@ import { s } from './maths';
 // Tiles here are planes of 32-bit numbers, `stride` bytes a row; sums are always taken in the same order, so that a place
 // comes out the same whatever tile it lies in.
 
-/** Mean over 2·radius + 1 places along a row, for n places from `src` on. */
-// @ts-ignore: decorator
-@inline function meanOf(src: usize, step: usize, radius: i32, share: v128): v128 {
-  let sum = v128.load(src - step * <usize>radius);
-  for (let k = 1 - radius; k <= radius; k++) sum = f32x4.add(sum, v128.load(src + <usize>(<isize>step * k)));
-  return f32x4.mul(sum, share);
-}
-
-/** Box mean of a plane, rows then columns, through `scratch`; valid `radius` inside the tile. */
-export function box(src: usize, scratch: usize, dst: usize, width: i32, height: i32, stride: usize, radius: i32): void {
-  const share = f32x4.splat(<f32>1.0 / (<f32>(radius + radius + 1)));
-  for (let y = 0; y < height; y++) for (let x = radius; x < width - radius; x += 4) {
-    const o = <usize>y * stride + (<usize>x << 2);
-    v128.store(scratch + o, meanOf(src + o, 4, radius, share));
-  }
-  for (let y = radius; y < height - radius; y++) for (let x = radius; x < width - radius; x += 4) {
-    const o = <usize>y * stride + (<usize>x << 2);
-    v128.store(dst + o, meanOf(scratch + o, stride, radius, share));
-  }
-}
-/** A plane times itself. */
-export function squares(src: usize, dst: usize, bytes: usize): void {
-  for (let i: usize = 0; i < bytes; i += 16) { const v = v128.load(src + i); v128.store(dst + i, f32x4.mul(v, v)); }
-}
-/**
- * Slope and offset of the guided filter of a plane by itself (He, Sun, Tang 2010, eq. 5 and 6): from mean (in `slope`)
- * and mean of squares (in `offset`), in place. `noise` is the variance that counts as flat.
- */
-export function slopes(slope: usize, offset: usize, bytes: usize, noise: f32): void {
-  const flat = s(noise);
-  for (let i: usize = 0; i < bytes; i += 16) {
-    const mean = v128.load(slope + i), variance = f32x4.pmax(f32x4.sub(v128.load(offset + i), f32x4.mul(mean, mean)), s(0)), a = f32x4.div(variance, f32x4.add(variance, flat));
-    v128.store(slope + i, a);
-    v128.store(offset + i, f32x4.mul(mean, f32x4.sub(s(1), a)));
-  }
-}
 /** Means of two by two places: width × height of the smaller plane. */
 export function quarter(src: usize, dst: usize, width: i32, height: i32, stride: usize, small: usize): void {
   for (let y = 0; y < height; y++) for (let x = 0; x < width; x += 4) {
@@ -89,20 +53,5 @@ export function restore(luma: usize, red: usize, blue: usize, dst: usize, plane:
       const q = i32x4.trunc_sat_f32x4_u(f32x4.pmin(f32x4.pmax(v, s(0)), s(65535)));
       v128.store64_lane(dst + c * plane + i * 2, i16x8.narrow_i32x4_u(q, q), 0);
     }
-  }
-}
-/**
- * Sharpens luma: adds amount·(luma − blurred), less where there is no edge (`slope` of the guided filter, below `edge`)
- * and where the difference is no more than noise; and never further than `over` beyond the eight neighbours (no halos).
- */
-export function sharpen(luma: usize, blurred: usize, slope: usize, dst: usize, n: i32, stride: usize, amount: f32, edge: f32, noise: f32, over: f32): void {
-  const gain = s(amount), from = s(edge), still = s(noise), beyond = s(over);
-  for (let i: usize = 0; i < <usize>n * 4; i += 16) {
-    const o = luma + i, v = v128.load(o), d = f32x4.sub(v, v128.load(blurred + i)), d2 = f32x4.mul(d, d);
-    const m = f32x4.pmin(f32x4.pmax(f32x4.div(f32x4.sub(v128.load(slope + i), from), s(0.25)), s(0)), s(1)), mask = edge <= 0 ? s(1) : m;
-    let low = v, high = v;
-    for (let j: isize = -1; j <= 1; j++) for (let k: isize = -4; k <= 4; k += 4) { const q = v128.load(o + <usize>(j * <isize>stride + k)); low = f32x4.pmin(low, q); high = f32x4.pmax(high, q); }
-    const room = f32x4.mul(beyond, f32x4.sub(high, low)), wanted = f32x4.add(v, f32x4.mul(f32x4.mul(gain, mask), f32x4.mul(d, f32x4.div(d2, f32x4.add(d2, still)))));
-    v128.store(dst + i, f32x4.pmin(f32x4.pmax(wanted, f32x4.sub(low, room)), f32x4.add(high, room)));
   }
 }

@@ -1,68 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { detailHalo, detailPlate, plainDetail, type Detail } from '../src/groundwork/detail.ts';
+import { detailActs, fromDetail1, plainDetail, plainDetail1, type Detail } from '../src/groundwork/detail/detail.ts';
+import { detailHalo, detailPlate } from '../src/groundwork/detail/plate.ts';
 import { drawingOf } from '../src/groundwork/draw.ts';
 import { plainGroundwork } from '../src/groundwork/groundwork.ts';
-import { estimateNoise, usualNoise, type NoiseModel } from '../src/groundwork/noise.ts';
+import { estimateNoise, usualNoise } from '../src/groundwork/noise.ts';
 import type { RawFacts, RawPixels } from '../src/plate/mosaic.ts';
-import { halvePlate, makePlate, plateOffset, plateScale, type Plate } from '../src/plate/plate.ts';
+import { halvePlate, plateScale, type Plate } from '../src/plate/plate.ts';
 import { kernels } from './kernels.ts';
-
-function generator(seed: number): () => number {
-  let a = seed;
-  const uniform = (): number => {
-    a = (a + 0x6d2b79f5) | 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-  return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
-}
-const model: NoiseModel = usualNoise(1600);
-/** A plate of light with the noise of the model on it, as a camera takes it: on a mosaic of 16 bits, demosaiced. */
-function noisy(width: number, height: number, at: (x: number, y: number, c: number) => number, noise = model, seed = 5): Plate {
-  const normal = generator(seed),
-    data = new Uint16Array(width * height),
-    cell = [0, 1, 1, 2] as const,
-    black = 4096,
-    white = 65535;
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const v = at(x, y, cell[(y & 1) * 2 + (x & 1)]!),
-        seen = v + normal() * Math.sqrt(noise.slope * v + noise.floor);
-      data[y * width + x] = Math.round(Math.min(white, Math.max(0, black + seen * (white - black))));
-    }
-  const facts = {
-    black: [black, black, black, black],
-    white,
-    quarterTurns: 0,
-    profile: { asShotNeutral: [1, 1, 1] },
-  } as unknown as RawFacts;
-  return makePlate(kernels, { width, height, data, colours: 1, cell }, facts);
-}
-const light = (p: Plate, x: number, y: number, c: number): number => (p.data[(c * p.height + y) * p.width + x]! - plateOffset) / plateScale;
-const whole = (p: Plate, d: Partial<Detail>, level = 0): Plate =>
-  detailPlate(kernels, { ...plainDetail, ...d }, model, level, p, { x: 0, y: 0 }, { x: 0, y: 0, width: p.width, height: p.height });
-function spread(p: Plate, value: (x: number, y: number) => number, x0: number, x1: number): number {
-  let sum = 0,
-    square = 0,
-    n = 0;
-  for (let y = 16; y < p.height - 16; y++)
-    for (let x = x0; x < x1; x++) {
-      const v = value(x, y);
-      sum += v;
-      square += v * v;
-      n++;
-    }
-  return Math.sqrt(square / n - (sum / n) ** 2);
-}
-const luma =
-  (p: Plate) =>
-  (x: number, y: number): number =>
-    (light(p, x, y, 0) + 2 * light(p, x, y, 1) + light(p, x, y, 2)) / 4;
-const colour =
-  (p: Plate) =>
-  (x: number, y: number): number =>
-    light(p, x, y, 0) - light(p, x, y, 1);
+import { both, colour, detailOf, generator, light, luma, model, noisy, noOptics, spread, whole, type Wish } from './noisyPlate.ts';
 
 describe('the noise of a frame', () => {
   it.each([100, 400, 1600, 6400])(
@@ -105,21 +50,21 @@ describe('noise reduction', () => {
   it('luminance: a flat place loses most of its luma noise, growing with the amount', () => {
     const before = spread(flat, luma(flat), 16, 144),
       at = (v: number): number => {
-        const p = whole(flat, { luminanceNoise: v });
+        const p = whole(flat, { luma: v });
         return spread(p, luma(p), 16, 144) / before;
       };
-    expect(at(25)).toBeLessThan(0.85);
-    expect(at(50)).toBeLessThan(0.55);
-    expect(at(100)).toBeLessThan(at(50));
+    expect(at(1)).toBeLessThan(0.85);
+    expect(at(2.1)).toBeLessThan(0.55);
+    expect(at(4)).toBeLessThan(at(2.1));
   });
   it('colour: coarse speckle, as demosaicing leaves it, goes to about a quarter in a dark place while luma stays as it was', () => {
     const dark = noisy(160, 120, () => 0.01),
-      p = whole(dark, { colourNoise: 60 });
+      p = whole(dark, { colour: 2.2 });
     expect(spread(p, colour(p), 20, 140) / spread(dark, colour(dark), 20, 140)).toBeLessThan(0.27);
     expect(spread(p, luma(p), 20, 140) / spread(dark, luma(dark), 20, 140)).toBeGreaterThan(0.8);
   });
   it('brightness does not shift', () => {
-    const p = whole(flat, { luminanceNoise: 100, colourNoise: 100 });
+    const p = whole(flat, { luma: 4.2, colour: 3.6 });
     for (let c = 0; c < 3; c++) {
       let a = 0,
         b = 0;
@@ -134,7 +79,7 @@ describe('noise reduction', () => {
     const red = [0.3, 0.05, 0.04],
       blue = [0.04, 0.07, 0.3],
       edge = noisy(160, 120, (x, _y, c) => (x < 80 ? red : blue)[c]!),
-      p = whole(edge, { luminanceNoise: 50, colourNoise: 60 });
+      p = whole(edge, { luma: 2.1, colour: 2.2 });
     const mean = (x: number, c: number): number => {
       let s = 0;
       for (let y = 20; y < 100; y++) s += light(p, x, y, c) / 80;
@@ -147,53 +92,61 @@ describe('noise reduction', () => {
   });
 });
 
-describe('capture sharpening', () => {
-  const ramp = noisy(120, 60, (x) => 0.05 + 0.35 / (1 + Math.exp(-(x - 60) / 1.4)), { slope: 1e-9, floor: 1e-12 });
-  it('makes a soft edge steeper, without a halo of more than 3 % of the step', () => {
-    const p = whole(ramp, { sharpen: 150, radiusPx: 1.2, edgesOnly: 0, fine: 100 }),
-      rise = (q: Plate): number => light(q, 61, 30, 1) - light(q, 59, 30, 1);
-    expect(rise(p)).toBeGreaterThan(rise(ramp) * 1.25);
-    for (let x = 30; x < 90; x++) {
-      expect(light(p, x, 30, 1)).toBeGreaterThan(0.05 - 0.0105);
-      expect(light(p, x, 30, 1)).toBeLessThan(0.4 + 0.0105);
-    }
+describe('noise over size and brightness', () => {
+  it('goes from the darks alone, or from the lights alone', () => {
+    const halves = noisy(240, 120, (x) => (x < 120 ? 0.01 : 0.6)),
+      left = (tones: [number, number]): [number, number] => {
+        const p = whole(halves, { luma: 2.5, tones });
+        return [
+          spread(p, luma(p), 16, 100) / spread(halves, luma(halves), 16, 100),
+          spread(p, luma(p), 140, 224) / spread(halves, luma(halves), 140, 224),
+        ];
+      };
+    const darks = left([1, 0]),
+      lights = left([0, 1]);
+    expect(darks[0]).toBeLessThan(darks[1] - 0.25);
+    expect(lights[1]).toBeLessThan(lights[0] - 0.25);
   });
-  it('leaves flat noise alone when only edges are wanted', () => {
-    const flat = noisy(160, 120, () => 0.1),
-      only = whole(flat, { sharpen: 100, edgesOnly: 100, fine: 20 });
-    expect(spread(only, luma(only), 16, 144) / spread(flat, luma(flat), 16, 144)).toBeLessThan(1.1);
-  });
-  it('its mask, shown, is white at an edge, black where it is flat, and grows smaller with “edges only”', () => {
-    const flat = noisy(160, 120, (x) => (x < 80 ? 0.05 : 0.4)),
-      mask = (edgesOnly: number): Plate =>
-        detailPlate(kernels, { ...plainDetail, edgesOnly }, model, 0, flat, { x: 0, y: 0 }, { x: 0, y: 0, width: 160, height: 120 }, true),
-      share = (p: Plate): number => {
+  it('of the finest size alone leaves a coarse ripple as it was', () => {
+    const ripple = noisy(160, 120, (x) => 0.1 + 0.004 * Math.sin((2 * Math.PI * x) / 14)),
+      height = (p: Plate): number => {
         let s = 0;
-        for (let i = 0; i < 160 * 120; i++) s += (p.data[i]! - plateOffset) / plateScale;
-        return s / (160 * 120);
-      };
-    expect(light(mask(40), 80, 60, 0)).toBeCloseTo(1, 2);
-    expect(light(mask(100), 30, 60, 1)).toBeLessThan(0.2);
-    expect(share(mask(0))).toBeCloseTo(1, 3);
-    expect(share(mask(100))).toBeLessThan(share(mask(40)));
+        for (let x = 24; x < 136; x++) for (let y = 20; y < 100; y++) s += luma(p)(x, y) * Math.sin((2 * Math.PI * x) / 14);
+        return s;
+      },
+      fine: Detail = { ...plainDetail, noise: { ...plainDetail.noise, luma: { fine: 4, coarse: 0 } } },
+      all: Detail = { ...plainDetail, noise: { ...plainDetail.noise, luma: { fine: 4, coarse: 4 } } },
+      through = (settings: Detail): Plate =>
+        detailPlate(
+          kernels,
+          { settings, noise: model, optics: noOptics, mask: false },
+          0,
+          ripple,
+          { x: 0, y: 0 },
+          { x: 0, y: 0, width: 160, height: 120 },
+        );
+    expect(height(through(fine)) / height(ripple)).toBeGreaterThan(0.9);
+    expect(height(through(all)) / height(ripple)).toBeLessThan(0.75);
   });
-  it('is larger with amount and with radius', () => {
-    const texture = noisy(120, 90, (x, y) => 0.15 + 0.05 * Math.sin(x * 0.9) * Math.sin(y * 0.8), { slope: 1e-9, floor: 1e-12 }),
-      at = (d: Partial<Detail>): number => {
-        const p = whole(texture, { edgesOnly: 0, fine: 100, ...d });
-        return spread(p, luma(p), 16, 104);
-      };
-    expect(at({ sharpen: 60 })).toBeGreaterThan(at({ sharpen: 0 }));
-    expect(at({ sharpen: 120 })).toBeGreaterThanOrEqual(at({ sharpen: 60 }));
+});
+
+describe('detail of the first version', () => {
+  it('is carried over: plain stays plain, noise keeps its thresholds, what was sharpened is', () => {
+    expect(detailActs(fromDetail1(plainDetail1))).toBe(false);
+    const now = fromDetail1({ ...plainDetail1, luminanceNoise: 50, colourNoise: 50, sharpen: 100, radiusPx: 1 });
+    // at 50 luma had to stand out by 2.1 deviations and colour by 1.8
+    expect(now.noise.luma).toEqual(both(2.1));
+    expect(now.noise.colour).toEqual(both(1.8));
+    expect(now.sharpness.gain).toBeGreaterThan(1);
   });
 });
 
 describe('pieces and levels', () => {
   const scene = noisy(300, 220, (x, y, c) => 0.06 + 0.05 * Math.sin(x * 0.13 + c) + (x > y ? 0.1 : 0)),
-    all: Partial<Detail> = { luminanceNoise: 40, colourNoise: 50, sharpen: 80, radiusPx: 1.3 };
+    all: Wish = { luma: 1.7, colour: 1.8, softness: { share: 1, filterPx: 0.5 }, sharpness: { gain: 1, sizePx: 3.4 } };
   it('a piece with its halo is the same numbers as that piece of the whole, wherever tiles fall', () => {
     const full = whole(scene, all),
-      settings = { ...plainDetail, ...all },
+      settings = detailOf(all),
       halo = detailHalo(settings, 0),
       area = { x: 61, y: 47, width: 97, height: 83 },
       from = { x: area.x - halo, y: area.y - halo, width: area.width + 2 * halo, height: area.height + 2 * halo };
@@ -202,7 +155,7 @@ describe('pieces and levels', () => {
       for (let y = 0; y < from.height; y++)
         for (let x = 0; x < from.width; x++)
           cut.data[(c * from.height + y) * from.width + x] = scene.data[(c * 220 + y + from.y) * 300 + x + from.x]!;
-    const part = detailPlate(kernels, settings, model, 0, cut, from, area);
+    const part = detailPlate(kernels, { settings, noise: model, optics: noOptics, mask: false }, 0, cut, from, area);
     for (let c = 0; c < 3; c++)
       for (let y = 0; y < area.height; y++)
         for (let x = 0; x < area.width; x++)

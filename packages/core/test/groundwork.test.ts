@@ -225,7 +225,7 @@ describe('ends', () => {
 describe('the groundwork document', () => {
   it('round-trips, fills in what is left out and refuses what is out of range, in words', () => {
     expect(readGroundwork(JSON.stringify(plainGroundwork))).toEqual({ groundwork: plainGroundwork });
-    expect(validateGroundwork({ format: 'dyepot-groundwork', version: 1 })).toEqual({ groundwork: plainGroundwork });
+    expect(validateGroundwork({ format: 'dyepot-groundwork', version: 2 })).toEqual({ groundwork: plainGroundwork });
     for (const [bad, words] of [
       [{ exposureEv: 9 }, 'exposureEv'],
       [{ exposureEv: NaN }, 'exposureEv'],
@@ -233,10 +233,26 @@ describe('the groundwork document', () => {
       [{ zones: { ev: [0, 0, 0, 0, 0], bounds: [0, 0.1, 1, 2] } }, 'boundary 2'],
       [{ geometry: { crop: { x: 0.5, y: 0, width: 0.9, height: 1 } } }, 'outside the picture'],
       [{ sparkle: 1 }, 'sparkle'],
-      [{ version: 3 }, 'version 3'],
+      [{ version: 3 }, 'up to version 2'],
     ] as const)
-      expect(JSON.stringify(validateGroundwork({ format: 'dyepot-groundwork', version: 1, ...bad }))).toContain(words);
+      expect(JSON.stringify(validateGroundwork({ format: 'dyepot-groundwork', version: 2, ...bad }))).toContain(words);
+    for (const [bad, words] of [
+      [{ noise: { luma: { fine: 6 } } }, 'detail.noise.luma.fine'],
+      [{ sharpness: { sizePx: 3, coarsePx: 3 } }, 'between its feet'],
+      [{ softness: { share: 1.2 } }, 'detail.softness.share'],
+      [{ sharpen: 50 }, 'detail.sharpen'],
+    ] as const)
+      expect(JSON.stringify(validateGroundwork({ format: 'dyepot-groundwork', version: 2, detail: bad }))).toContain(words);
     expect(readGroundwork('{')).toEqual({ message: expect.stringContaining('not JSON') as string });
+  });
+  it('of version 1 is carried over, and refused where that version would have been', () => {
+    const older = (detail: object): unknown => validateGroundwork({ format: 'dyepot-groundwork', version: 1, exposureEv: 0.5, detail });
+    expect(older({})).toEqual({ groundwork: { ...plainGroundwork, exposureEv: 0.5 } });
+    expect(older({ luminanceNoise: 50, colourNoise: 50 })).toMatchObject({
+      groundwork: { version: 2, detail: { noise: { luma: { fine: 2.1, coarse: 2.1 }, colour: { fine: 1.8, coarse: 1.8 } } } },
+    });
+    expect(older({ sharpen: 160 })).toEqual({ message: expect.stringContaining('detail.sharpen') as string });
+    expect(older({ noise: {} })).toEqual({ message: expect.stringContaining('detail.noise') as string });
   });
   it('parts are copied alone', () => {
     const from = ground({ exposureEv: 1, balance: { kind: 'shade', kelvin: 5500, tintDuv: 0 } });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { colourDeviation, lumaDeviation } from '../src/groundwork/noiseSpectrum.ts';
+import { colourDeviation, lumaDeviation } from '../src/groundwork/detail/noiseSpectrum.ts';
 import type { RawFacts } from '../src/plate/mosaic.ts';
 import { halvePlate, makePlate, plateOffset, plateScale, type Plate } from '../src/plate/plate.ts';
 import { kernels } from './kernels.ts';

@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { storeTable, table3d } from '@dyepot/core/src/formats/table.ts';
-import { plainDetail } from '@dyepot/core/src/groundwork/detail.ts';
+import { plainDetail } from '@dyepot/core/src/groundwork/detail/detail.ts';
 import { drawingOf, drawPlate, guideDrawing, wholeFor } from '@dyepot/core/src/groundwork/draw.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { plainLens } from '@dyepot/core/src/groundwork/lens.ts';
@@ -50,7 +50,13 @@ const grounds: Record<string, Partial<Groundwork>> = {
   zones: { zones: { ...plainGroundwork.zones, ev: [0.8, 0.4, 0, -0.4, -0.8] }, ends: { black: 0.002, whiteEv: 2.8 } },
   geometry: { geometry: { ...plainGroundwork.geometry, straighten: 3, vertical: 10, crop: { x: 0.1, y: 0.1, width: 0.8, height: 0.8 } } },
   lens: { lens: { ...plainLens, distortion: 30, redSize: 20, cornerEv: 0.8, purpleFringe: 50 } },
-  detail: { detail: { ...plainDetail, luminanceNoise: 40, colourNoise: 50, sharpen: 60 } },
+  detail: {
+    detail: {
+      noise: { luma: { fine: 2, coarse: 1.5 }, colour: { fine: 1.8, coarse: 2 }, darks: 1.2, lights: 0.8 },
+      softness: { ...plainDetail.softness, share: 0.8, filterPx: 0.5 },
+      sharpness: { ...plainDetail.sharpness, gain: 1, sizePx: 5, coarsePx: 20 },
+    },
+  },
 };
 const file = join(root, 'packages/server/test/golden/engine.json');
 const kernels = await loadKernels(readFileSync(kernelsFile));

@@ -5,7 +5,7 @@ import { ciede2000, xyzToLab } from '@dyepot/core/src/colour/difference.ts';
 import { apply3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { rgbToXyz, srgb } from '@dyepot/core/src/colour/spaces.ts';
 import { decodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
-import { plainDetail } from '@dyepot/core/src/groundwork/detail.ts';
+import { plainDetail } from '@dyepot/core/src/groundwork/detail/detail.ts';
 import { drawingOf, drawPlate, guideDrawing, wholeFor } from '@dyepot/core/src/groundwork/draw.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { plainLens } from '@dyepot/core/src/groundwork/lens.ts';
@@ -74,9 +74,14 @@ describe('a zoomed-out view is honest', () => {
     ],
     ['lens', { lens: { ...plainLens, distortion: 40, redSize: 30, blueSize: -20, cornerEv: 1 } }],
     ['fringes', { lens: { ...plainLens, purpleFringe: 80, greenFringe: 80 } }],
-    ['luminance noise', { detail: { ...plainDetail, luminanceNoise: 50 } }],
-    ['colour noise', { detail: { ...plainDetail, colourNoise: 60 } }],
-    ['sharpening', { detail: { ...plainDetail, sharpen: 80, radiusPx: 1 } }],
+    ['noise of luma', { detail: { ...plainDetail, noise: { ...plainDetail.noise, luma: { fine: 2.1, coarse: 2.1 } } } }],
+    ['noise of colour', { detail: { ...plainDetail, noise: { ...plainDetail.noise, colour: { fine: 2.1, coarse: 2.1 } } } }],
+    ['softness returned', { detail: { ...plainDetail, softness: { ...plainDetail.softness, share: 1, filterPx: 0.5 } } }],
+    ['sharpness', { detail: { ...plainDetail, sharpness: { ...plainDetail.sharpness, gain: 1.3 } } }],
+    [
+      'sharpness of coarse details',
+      { detail: { ...plainDetail, sharpness: { ...plainDetail.sharpness, gain: 1.5, sizePx: 8, coarsePx: 32 } } },
+    ],
   ];
   it.each(parts)('%s', (name, part) => {
     expect(said(name, difference({ ...plainGroundwork, ...part }, null))).toBeLessThan(1);

@@ -14,6 +14,7 @@ import './shoots/shoots.css';
 import './shelf/shelf.css';
 import './ground/ground.css';
 import './bench/tables.css';
+import './kit/drawing.css';
 import './bench/fitting/fitting.css';
 import './house/house.css';
 import { api, useSettingsQuery } from './api.ts';

@@ -1,4 +1,4 @@
-import type { CameraProfile, FileLens, Groundwork, GroundworkPart, Look, NoiseModel, Rendition } from '@dyepot/core';
+import type { CameraProfile, FileLens, Groundwork, GroundworkPart, Look, NoiseModel, Optics, Rendition } from '@dyepot/core';
 
 /** What the server says of a frame. */
 export interface Frame {
@@ -26,6 +26,7 @@ export interface Frame {
   lightSource: number;
   neutral: readonly [number, number, number];
   noise: NoiseModel;
+  optics: Optics;
   groundwork: Groundwork | null;
   /** why the groundwork kept cannot be read */
   groundTrouble: string | null;

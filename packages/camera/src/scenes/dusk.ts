@@ -1,5 +1,6 @@
 import { addFigure } from '../figure/figure.ts';
-import { dyes, hair, linen, plain, skin, stone, straw, wood, woven } from '../materials.ts';
+import { hair, skin } from '../figure/skin.ts';
+import { dyes, linen, plain, stone, straw, wood, woven } from '../materials.ts';
 import { addSurface, addTube, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';
 import { fractal, smoothstep } from '../random.ts';

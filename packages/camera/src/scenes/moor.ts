@@ -1,5 +1,6 @@
 import { addFigure } from '../figure/figure.ts';
-import { dyes, fleece, hair, linen, plain, skin, stone, wood } from '../materials.ts';
+import { hair, skin } from '../figure/skin.ts';
+import { dyes, fleece, linen, plain, stone, wood } from '../materials.ts';
 import { addSurface, addTube, cross, subtract, unit, type Point } from '../mesh.ts';
 import { addChart, addGrass, use, type Stage } from '../props.ts';
 import { fractal, noise3, normal, smoothstep } from '../random.ts';

@@ -1,5 +1,6 @@
 import { addFigure } from '../figure/figure.ts';
-import { bath, brick, dyes, glow, hair, iron, linen, plain, skin, stone, wood, woven } from '../materials.ts';
+import { hair, skin } from '../figure/skin.ts';
+import { bath, brick, dyes, glow, iron, linen, plain, stone, wood, woven } from '../materials.ts';
 import { addEllipsoid, addLathe, addQuad, addSurface, addTube, type Point } from '../mesh.ts';
 import { addChart, use, type Stage } from '../props.ts';
 import { fractal, smoothstep } from '../random.ts';

@@ -1,5 +1,6 @@
 import { addFigure } from '../figure/figure.ts';
-import { dyes, hair, iron, eyeball, linen, plain, plaster, skin, wood, woven, yarn } from '../materials.ts';
+import { hair, eyeball, skin } from '../figure/skin.ts';
+import { dyes, iron, linen, plain, plaster, wood, woven, yarn } from '../materials.ts';
 import { addBox, addLathe, addQuad, addSurface, addTube } from '../mesh.ts';
 import { addBallOfYarn, addChart, addHank, use, type Stage } from '../props.ts';
 import { fractal } from '../random.ts';

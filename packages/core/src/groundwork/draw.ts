@@ -4,7 +4,9 @@ import type { Kernels } from '../render/kernels.ts';
 import { mapsFor, type Maps } from '../render/maps.ts';
 import { isMapPass } from '../render/pass.ts';
 import type { Plan } from '../render/plan.ts';
-import { detailActs, detailHalo, detailPlate, plainDetail, type Detail } from './detail.ts';
+import { detailActs, plainDetail } from './detail/detail.ts';
+import type { Optics } from './detail/optics.ts';
+import { detailHalo, detailPlate, type DetailTask } from './detail/plate.ts';
 import { fringeHalo, withoutFringes } from './fringe.ts';
 import { isWhole, viewAtLevel, viewOf, type View } from './geometry.ts';
 import { plainGroundwork, type Groundwork } from './groundwork.ts';
@@ -26,6 +28,7 @@ export interface DrawnFrame {
   noise: NoiseModel;
   neutral?: Vector3;
   fileLens?: FileLens | null;
+  optics?: Optics;
 }
 /**
  * How a rectangle of a groundworked frame is drawn at a level: `area` of the picture (which is `whole` large) needs
@@ -42,8 +45,7 @@ export interface Drawing {
   needed: Area;
   source: Area;
   view: View | null;
-  /** with `mask`, where sharpening acts is drawn instead of the picture */
-  detail: { settings: Detail; noise: NoiseModel; mask: boolean } | null;
+  detail: DetailTask | null;
   fringes: { lens: Lens; neutral: Vector3 } | null;
 }
 
@@ -81,7 +83,10 @@ export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, wanted: 
   const fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? ([1, 1, 1] as const) } : null,
     drawn = fringes ? grown(own, fringeHalo(level), inner) : own;
   const needed = view ? sourceArea(view, drawn, size) : drawn,
-    detail = detailActs(g.detail) || mask ? { settings: g.detail, noise: frame.noise, mask } : null;
+    detail =
+      detailActs(g.detail) || mask
+        ? { settings: g.detail, noise: frame.noise, optics: frame.optics ?? { aperture: null, pitchUm: null }, mask }
+        : null;
   return {
     level,
     halved,
@@ -102,7 +107,7 @@ export const drawingKey = (d: Drawing): string => JSON.stringify(d, (name, value
 /** The plate of a drawing's rectangle, from the part of the level it asked for. */
 export function drawPlate(kernels: Kernels, drawing: Drawing, piece: Plate): Plate {
   const { detail, needed, source, view, area, drawn, fringes } = drawing;
-  const clean = detail ? detailPlate(kernels, detail.settings, detail.noise, drawing.level, piece, source, needed, detail.mask) : piece;
+  const clean = detail ? detailPlate(kernels, detail, drawing.level, piece, source, needed) : piece;
   const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source) : clean;
   const k = drawing.halved ? 2 : 1,
     clear = fringes && !detail?.mask ? withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped) : warped;

@@ -1,4 +1,4 @@
-import { plainDetail, type Detail } from './detail.ts';
+import { plainDetail, type Detail } from './detail/detail.ts';
 import { plainLens, type Lens } from './lens.ts';
 
 /** Five zones around middle grey, darkest first; boundaries in EV from middle grey. */
@@ -15,7 +15,7 @@ export const ratios = ['free', '1:1', '4:5', '2:3', '3:4', '16:9', '65:24'] as c
  */
 export interface Groundwork {
   format: 'dyepot-groundwork';
-  version: 1;
+  version: 2;
   balance: { kind: LightKind; kelvin: number; tintDuv: number };
   exposureEv: number;
   /** 0–100: how far channels clipped alone are rebuilt from those left */
@@ -47,7 +47,7 @@ export const plainWhiteEv = 3.4;
 /** Groundwork that changes nothing. */
 export const plainGroundwork: Groundwork = {
   format: 'dyepot-groundwork',
-  version: 1,
+  version: 2,
   balance: { kind: 'asShot', kelvin: 5500, tintDuv: 0 },
   exposureEv: 0,
   recovery: 100,
@@ -66,9 +66,6 @@ export const plainGroundwork: Groundwork = {
   lens: plainLens,
   detail: plainDetail,
 };
-
-/** Groundwork kept before a part of it existed, with that part as it was: plain. */
-export const completed = (g: Groundwork): Groundwork => ({ ...plainGroundwork, ...g });
 
 /** The parts that can be copied, pasted and reset each for itself. */
 export const groundworkParts = {

@@ -1,8 +1,14 @@
 import Joi from 'joi';
+import { detailRanges, fromDetail1, plainDetail, plainDetail1, type Detail1 } from './detail/detail.ts';
 import { zoneBounds, type Groundwork } from './groundwork.ts';
 
 const within = (min: number, max: number): Joi.NumberSchema => Joi.number().strict().min(min).max(max);
 const terms = (most: number): Joi.ArraySchema => Joi.array().items(within(-10, 10)).min(1).max(most);
+const ranged = (name: keyof typeof detailRanges, value: number | null): Joi.NumberSchema =>
+  within(detailRanges[name][0], detailRanges[name][1]).default(value);
+const ends = Joi.object({ fine: ranged('deviations', 0), coarse: ranged('deviations', 0) }).default();
+const feet = (s: { sizePx: number; coarsePx: number; finePx: number }, helpers: Joi.CustomHelpers): unknown =>
+  s.finePx < s.sizePx && s.sizePx < s.coarsePx ? s : helpers.message({ custom: '{{#label}}: the crest has to lie between its feet' });
 const ordered = (bounds: number[], helpers: Joi.CustomHelpers): unknown => {
   for (let i = 1; i < bounds.length; i++)
     if (bounds[i]! - bounds[i - 1]! < 0.2)
@@ -14,10 +20,10 @@ const inPicture = (crop: { x: number; y: number; width: number; height: number }
     ? helpers.message({ custom: '{{#label}} reaches outside the picture' })
     : crop;
 
-/** The groundwork document's schema; what is left out changes nothing. Documented in docs/groundwork.md. */
-export const groundworkSchema = Joi.object<Groundwork>({
+/** The groundwork document's schema, version 2; what is left out changes nothing. Documented in docs/groundwork.md. */
+const groundworkSchema = Joi.object<Groundwork>({
   format: Joi.valid('dyepot-groundwork').required(),
-  version: Joi.valid(1).required(),
+  version: Joi.valid(2).required(),
   balance: Joi.object({
     kind: Joi.valid('asShot', 'tungsten', 'fluorescent', 'daylight', 'flash', 'cloudy', 'shade', 'camera', 'own').required(),
     kelvin: within(2000, 25000).default(5500),
@@ -76,13 +82,51 @@ export const groundworkSchema = Joi.object<Groundwork>({
       .default(null),
   }).default(),
   detail: Joi.object({
-    luminanceNoise: within(0, 100).default(0),
-    colourNoise: within(0, 100).default(0),
-    sharpen: within(0, 150).default(0),
-    radiusPx: within(0.5, 3).default(1),
-    fine: within(0, 100).default(50),
-    edgesOnly: within(0, 100).default(20),
+    noise: Joi.object({
+      luma: ends,
+      colour: ends,
+      darks: ranged('tone', plainDetail.noise.darks),
+      lights: ranged('tone', plainDetail.noise.lights),
+    }).default(),
+    softness: Joi.object({
+      share: within(0, 1).default(plainDetail.softness.share),
+      aperture: ranged('aperture', null).allow(null),
+      pitchUm: ranged('pitchUm', null).allow(null),
+      filterPx: ranged('filterPx', plainDetail.softness.filterPx),
+    }).default(),
+    sharpness: Joi.object({
+      gain: ranged('gain', plainDetail.sharpness.gain),
+      sizePx: ranged('sizePx', plainDetail.sharpness.sizePx),
+      coarsePx: ranged('coarsePx', plainDetail.sharpness.coarsePx),
+      finePx: ranged('finePx', plainDetail.sharpness.finePx),
+      faint: ranged('faint', plainDetail.sharpness.faint),
+      strong: ranged('strong', plainDetail.sharpness.strong),
+      kept: within(0, 1).default(plainDetail.sharpness.kept),
+    })
+      .custom(feet)
+      .default(),
   }).default(),
+});
+
+/** The parts of version 1 that are no longer as they were. */
+const version1 = Joi.object<{ detail: Detail1 }>({
+  detail: Joi.object({
+    luminanceNoise: within(0, 100).default(plainDetail1.luminanceNoise),
+    colourNoise: within(0, 100).default(plainDetail1.colourNoise),
+    sharpen: within(0, 150).default(plainDetail1.sharpen),
+    radiusPx: within(0.5, 3).default(plainDetail1.radiusPx),
+    fine: within(0, 100).default(plainDetail1.fine),
+    edgesOnly: within(0, 100).default(plainDetail1.edgesOnly),
+  }).default(),
+}).unknown();
+const asSaid = { convert: false, errors: { wrap: { label: '“' } } } as const;
+
+/** Groundwork of any version up to this one, as a part of something larger: carried over and checked. */
+export const groundworkOfAnyVersion = Joi.any().custom((value: unknown, helpers) => {
+  const read = validateGroundwork(value);
+  return 'message' in read
+    ? helpers.message({ custom: `{{#label}}: ${read.message.replaceAll('{', '').replaceAll('}', '')}` })
+    : read.groundwork;
 });
 
 /** Validates a parsed groundwork document. On failure the message says in words what is wrong and where. */
@@ -90,9 +134,15 @@ export function validateGroundwork(value: unknown): { groundwork: Groundwork } |
   if (typeof value !== 'object' || value === null || (value as { format?: unknown }).format !== 'dyepot-groundwork')
     return { message: 'this is not groundwork: it does not say "format": "dyepot-groundwork"' };
   const version = (value as { version?: unknown }).version;
-  if (typeof version === 'number' && version > 1)
-    return { message: `this groundwork is of version ${version}; this Dyepot reads version 1` };
-  const result = groundworkSchema.validate(value, { convert: false, errors: { wrap: { label: '“' } } });
+  if (typeof version === 'number' && version > 2)
+    return { message: `this groundwork is of version ${version}; this Dyepot reads up to version 2` };
+  let current: object = value;
+  if (version === 1) {
+    const older = version1.validate(value, asSaid);
+    if (older.error) return { message: older.error.details[0]!.message };
+    current = { ...older.value, version: 2, detail: fromDetail1(older.value.detail) };
+  }
+  const result = groundworkSchema.validate(current, asSaid);
   return result.error ? { message: result.error.details[0]!.message } : { groundwork: result.value };
 }
 

@@ -7,27 +7,14 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   localContrast(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   haze(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   zones(r: number, g: number, b: number, n: number, parameters: number, slope: number, offset: number): void;
-  box(src: number, scratch: number, dst: number, width: number, height: number, stride: number, radius: number): void;
-  squares(src: number, dst: number, bytes: number): void;
-  slopes(slope: number, offset: number, bytes: number, noise: number): void;
   quarter(src: number, dst: number, width: number, height: number, stride: number, small: number): void;
   addBetween(plane: number, half: number, width: number, height: number, stride: number, small: number): void;
   shrinkBlocks(src: number, dst: number, width: number, height: number, stride: number, down: number, t2: number, work: number): void;
   less(plane: number, other: number, bytes: number): void;
   stabilise(src: number, plane: number, luma: number, red: number, blue: number, n: number, parameters: number): void;
   restore(luma: number, red: number, blue: number, dst: number, plane: number, n: number, parameters: number): void;
-  sharpen(
-    luma: number,
-    blurred: number,
-    slope: number,
-    dst: number,
-    n: number,
-    stride: number,
-    amount: number,
-    edge: number,
-    noise: number,
-    over: number,
-  ): void;
+  shapeBlocks(src: number, dst: number, width: number, height: number, stride: number, numbers: number, work: number, shows: boolean): void;
+  within(before: number, row: number, n: number, stride: number, over: number): void;
   warp(src: number, width: number, height: number, dst: number, plane: number, n: number, parameters: number, table: number): void;
   warpPlaces(src: number, width: number, height: number, dst: number, n: number, places: number, table: number): void;
   fringeStart(src: number, plane: number, dst: number, bytes: number, n: number, parameters: number): void;

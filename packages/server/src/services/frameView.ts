@@ -3,6 +3,7 @@ import { access } from 'node:fs/promises';
 import type { CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
 import { outputSize } from '@dyepot/core/src/groundwork/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import type { InferAttributes } from 'sequelize';
 import { checkedGround } from '../db/checkedGround.ts';
@@ -53,6 +54,7 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
     mosaic: f.facts.mosaic,
     exif: f.facts.exif,
     noise: noiseOf(f),
+    optics: opticsOf(f.facts.exif, f),
     fileLens: f.facts.fileLens ?? null,
     lightSource: f.facts.lightSource ?? 0,
     neutral: f.facts.profile.asShotNeutral,

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { groundworkSchema, validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
+import { groundworkOfAnyVersion, validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { together } from '../db/database.ts';
 import { Frame, FrameHistory } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
@@ -15,7 +15,7 @@ export interface GroundSave {
 const change = Joi.object({
   words: Joi.string().max(300).required(),
   gesture: Joi.string().max(200).allow('').required(),
-  before: groundworkSchema.required(),
+  before: groundworkOfAnyVersion.required(),
 });
 const share = Joi.number().min(0).max(1).required();
 /** What the Ground remembers of a frame. */
@@ -23,7 +23,7 @@ const historySchema = Joi.object({
   past: Joi.array().items(change).max(300).required(),
   future: Joi.array().items(change).max(300).required(),
   snapshots: Joi.array()
-    .items(Joi.object({ name: Joi.string().max(200).required(), ground: groundworkSchema.required() }))
+    .items(Joi.object({ name: Joi.string().max(200).required(), ground: groundworkOfAnyVersion.required() }))
     .max(200)
     .required(),
   probes: Joi.array()
@@ -67,8 +67,10 @@ export async function saveGroundwork(id: number, save: GroundSave): Promise<obje
 export async function historyOf(id: number): Promise<object | null> {
   found(await Frame.findByPk(id, { attributes: ['id'] }), 'this frame');
   const kept = (await FrameHistory.findByPk(id))?.document;
+  if (!kept) return null;
   // one that cannot be read is no reason not to open the frame
-  return kept && !historySchema.validate(kept, { convert: false }).error ? kept : null;
+  const read = historySchema.validate(kept, { convert: false });
+  return read.error ? null : (read.value as object);
 }
 /** Keeps what the Ground remembers of a frame, where the groundwork itself stays. */
 export async function saveHistory(id: number, document: object): Promise<void> {

@@ -11,6 +11,7 @@ import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/
 import { drawingOf, drawPlate, guideDrawing, wholeFor, needsGuide, type Area, type DrawnFrame } from '@dyepot/core/src/groundwork/draw.ts';
 import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
+import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render, type Form } from '@dyepot/core/src/render/render.ts';
@@ -134,6 +135,7 @@ const drawn = (size: { width: number; height: number }, facts: RawFacts): DrawnF
   noise: facts.noise ?? usualNoise(facts.exif.iso),
   neutral: facts.profile.asShotNeutral,
   fileLens: facts.fileLens ?? null,
+  optics: opticsOf(facts.exif, size),
 });
 
 /** Renders a region of a level to RGBA; null is the whole picture. */

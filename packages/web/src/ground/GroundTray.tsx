@@ -8,7 +8,7 @@ import { useCallback } from 'react';
 import { tell } from '../kit/notices.tsx';
 import { Readout } from '../kit/Readout.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
-import { DetailPart } from './DetailPart.tsx';
+import { DetailPart } from './detail/DetailPart.tsx';
 import { GeometryPart } from './GeometryPart.tsx';
 import { groundAct, type Part } from './groundSlice.ts';
 import { LensPart, resetLens } from './LensPart.tsx';

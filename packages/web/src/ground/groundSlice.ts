@@ -1,4 +1,4 @@
-import { completed, plainGroundwork, type Groundwork, type GroundworkPart, type ReadoutKind } from '@dyepot/core';
+import { plainGroundwork, type Groundwork, type GroundworkPart, type ReadoutKind } from '@dyepot/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { castDraft } from 'immer';
 import { freshView } from '../bench/benchSlice.ts';
@@ -89,7 +89,12 @@ export function loadGround(): GroundState {
   try {
     const { surround, ...kept } = (JSON.parse(localStorage.getItem(key) ?? '{}') ?? {}) as Partial<Remembered>,
       copied = JSON.parse(sessionStorage.getItem(copiedKey) ?? 'null') as Groundwork | null;
-    return { ...fresh, ...kept, copied: copied && completed(copied), view: { ...freshView, surround: surround ?? 'mid' } };
+    return {
+      ...fresh,
+      ...kept,
+      copied: copied?.version === plainGroundwork.version ? copied : null,
+      view: { ...freshView, surround: surround ?? 'mid' },
+    };
   } catch {
     return fresh;
   }

@@ -1,5 +1,9 @@
 import {
   detailActs,
+  quietsColour,
+  quietsLuma,
+  returnsSoftness,
+  sharpens,
   guideLevel,
   partIsPlain,
   plateLevels,
@@ -66,8 +70,9 @@ export function summary(g: Groundwork, part: GroundworkPart, asShot: { kelvin: n
   if (part === 'detail')
     return detailActs(g.detail)
       ? [
-          g.detail.luminanceNoise > 0 || g.detail.colourNoise > 0 ? 'noise' : '',
-          g.detail.sharpen > 0 ? `sharpened ${g.detail.sharpen} %` : '',
+          quietsLuma(g.detail) || quietsColour(g.detail) ? 'noise' : '',
+          returnsSoftness(g.detail) ? 'softness' : '',
+          sharpens(g.detail) ? (g.detail.sharpness.gain > 0 ? 'sharpened' : 'softened') : '',
         ]
           .filter(Boolean)
           .join(', ')

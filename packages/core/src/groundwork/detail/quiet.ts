@@ -1,5 +1,6 @@
-import type { Kernels } from '../render/kernels.ts';
-import { colourDeviation, lumaDeviation } from './noiseSpectrum.ts';
+import type { Kernels } from '../../render/kernels.ts';
+import type { Ends } from './detail.ts';
+import { colourDeviation } from './noiseSpectrum.ts';
 
 /** A plane of a tile in the kernels' memory; its sides are divisible by eight, its rows `stride` bytes apart. */
 export interface TilePlane {
@@ -9,12 +10,6 @@ export interface TilePlane {
   stride: number;
 }
 
-/**
- * At 50 of 100, how many of noise's deviations a coefficient has to stand out by; tuned on the camera's scenes at ISO 1600 to
- * 12800, where less leaves grain and more takes wool and grass.
- */
-const lumaStep = 2.1,
-  colourStep = 1.8;
 /** The sizes noise is taken out of, in pixels of the full picture: a block of luma, and of colour at half size. */
 const lumaBlock = 8,
   colourBlock = 16;
@@ -24,15 +19,22 @@ export const quietHalo = (level: number): { luma: number; colour: number } => ({
   luma: 2 ** level < lumaBlock ? 8 : 0,
   colour: level === 0 ? 32 : 2 ** level < colourBlock ? 8 : 0,
 });
-/** Bytes of working memory that a plane this wide needs. */
-export const quietRoom = (width: number): number => 137 * (width * 2 + 64) + 640;
+/** Bytes the numbers of a kernel need, and, with them, the working memory for a plane this wide. */
+export const numbersRoom = 1552;
+export const quietRoom = (width: number): number => 137 * (width * 2 + 64) + 1024 + numbersRoom;
 
-/** Squared thresholds; frequencies below `first` are those of sizes that are not touched. */
-function thresholds(deviation: (v: number, u: number) => number, deviations: number, first: number): number[] {
+/** Deviations at a size: those of fine details at 2 px, of coarse ones at 16 px, between them over log size. */
+export function deviationsAt({ fine, coarse }: Ends, sizePx: number): number {
+  const t = Math.min(1, Math.max(0, Math.log2(sizePx / 2) / 3));
+  return fine + (coarse - fine) * t;
+}
+/** Squared thresholds of a level's coefficients; frequencies below `first` are those of sizes that are not touched. */
+export function thresholds(deviation: (v: number, u: number) => number, ends: Ends, level: number, first: number): number[] {
   return Array.from({ length: 64 }, (_, i) => {
     const v = i >> 3,
-      u = i & 7;
-    return Math.max(v, u) < first ? 0 : (deviations * deviation(v, u)) ** 2;
+      u = i & 7,
+      sizePx = (16 * 2 ** level) / Math.max(0.5, Math.hypot(u, v));
+    return Math.max(v, u) < first ? 0 : (deviationsAt(ends, sizePx) * deviation(v, u)) ** 2;
   });
 }
 
@@ -45,12 +47,6 @@ function shrink(kernels: Kernels, from: TilePlane, to: number, down: number, t2:
   kernels.exports.shrinkBlocks(from.address, to, from.width, from.height, from.stride, down, work, work + 256);
 }
 
-/** Luma whose noise has a deviation of one, quieted into `to`. `amount` 0–100. Valid eight places inside. */
-export function quietLuma(kernels: Kernels, plane: TilePlane, to: number, level: number, amount: number, work: number): void {
-  const t2 = thresholds((v, u) => lumaDeviation(level, v, u), (lumaStep * amount) / 50, Math.max(1, 2 ** level));
-  shrink(kernels, plane, to, 2, t2, work);
-}
-
 /**
  * A colour difference, quieted into `to`; at full size what is coarse first, at half the size, then what is fine.
  * @param small room for three planes of half the size, `smallStride` bytes a row
@@ -60,22 +56,21 @@ export function quietColour(
   plane: TilePlane,
   to: number,
   level: number,
-  amount: number,
+  ends: Ends,
   small: TilePlane[],
   work: number,
 ): void {
-  const e = kernels.exports,
-    deviations = (colourStep * amount) / 50;
+  const e = kernels.exports;
   if (level === 0) {
     const [half, calm] = small as [TilePlane, TilePlane];
     e.quarter(plane.address, half.address, half.width, half.height, plane.stride, half.stride);
     // at half size noise is halved where it is even
-    const t2 = thresholds((v, u) => colourDeviation(1, v, u) / 2, deviations, 1);
+    const t2 = thresholds((v, u) => colourDeviation(1, v, u) / 2, ends, 1, 1);
     shrink(kernels, half, calm.address, 4, t2, work);
     e.less(calm.address, half.address, calm.height * calm.stride);
     e.addBetween(plane.address, calm.address, plane.width, plane.height, plane.stride, calm.stride);
   }
   const first = level === 0 ? 1 : 2 ** (level - 1),
-    t2 = thresholds((v, u) => colourDeviation(level, v, u), deviations, first);
+    t2 = thresholds((v, u) => colourDeviation(level, v, u), ends, level, first);
   shrink(kernels, plane, to, 4, t2, work);
 }

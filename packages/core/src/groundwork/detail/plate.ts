@@ -1,24 +1,11 @@
-import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
-import type { Kernels } from '../render/kernels.ts';
-import type { NoiseModel } from './noise.ts';
-import { quietColour, quietHalo, quietLuma, quietRoom, type TilePlane } from './quiet.ts';
+import { plateOffset, plateScale, type Plate } from '../../plate/plate.ts';
+import type { Kernels } from '../../render/kernels.ts';
+import type { NoiseModel } from '../noise.ts';
+import { quietsColour, quietsLuma, returnsSoftness, sharpens, type Detail } from './detail.ts';
+import type { Optics } from './optics.ts';
+import { numbersRoom, quietColour, quietHalo, quietRoom, type TilePlane } from './quiet.ts';
+import { shapeNumbers } from './response.ts';
 
-/** Noise and capture sharpening of a frame; sizes in pixels of the full picture. */
-export interface Detail {
-  /** 0–100 each */
-  luminanceNoise: number;
-  colourNoise: number;
-  /** 0–150; radius 0.5–3 px; fine detail and edges-only 0–100 */
-  sharpen: number;
-  radiusPx: number;
-  fine: number;
-  edgesOnly: number;
-}
-export const plainDetail: Detail = { luminanceNoise: 0, colourNoise: 0, sharpen: 0, radiusPx: 1, fine: 50, edgesOnly: 20 };
-export const detailActs = (d: Detail): boolean => d.luminanceNoise > 0 || d.colourNoise > 0 || d.sharpen > 0;
-
-/** Window of the edge measure, to either side. */
-const edgeRadius = 2;
 interface Area {
   x: number;
   y: number;
@@ -26,21 +13,17 @@ interface Area {
   height: number;
 }
 /** What is done at a plate level, and how far around a place each part reads, in pixels of the level; 0 where it lies under that level's pixels. */
-function reachAt(d: Detail, level: number, mask: boolean): { luma: number; colour: number; sharpenPx: number; sharpen: number } {
+function reachAt(d: Detail, level: number, mask: boolean): { luma: number; held: boolean; colour: number } {
   const quiet = quietHalo(level),
-    radius = d.radiusPx / 2 ** level,
-    sharpenPx = d.sharpen > 0 && radius >= 0.45 ? radius : 0;
-  return {
-    luma: d.luminanceNoise > 0 ? quiet.luma : 0,
-    colour: d.colourNoise > 0 && !mask ? quiet.colour : 0,
-    sharpenPx,
-    sharpen: sharpenPx > 0 || mask ? 2 * edgeRadius + Math.ceil(sharpenPx * 2) + 2 : 0,
-  };
+    raises = (sharpens(d) && 2 ** (level + 1) < d.sharpness.coarsePx) || mask,
+    returns = returnsSoftness(d) && level < 2;
+  const luma = (quietsLuma(d) && quiet.luma > 0) || raises || returns ? 8 : 0;
+  return { luma, held: raises || returns, colour: quietsColour(d) && !mask ? quiet.colour : 0 };
 }
 /** How far around a place detail reads, in pixels of the level. */
 export function detailHalo(d: Detail, level: number, mask = false): number {
   const r = reachAt(d, level, mask);
-  return Math.max(r.luma + r.sharpen, r.colour);
+  return Math.max(r.luma, r.colour);
 }
 
 /** Side of what is worked on at once. */
@@ -130,77 +113,38 @@ function stabilise(kernels: Kernels, t: Tile, piece: Plate, at: { x: number; y: 
   }
 }
 
-/** The slope of luma's guided filter (He, Sun, Tang 2010): near 1 at an edge, near 0 where it is flat. To the second spare plane. */
-function edges(kernels: Kernels, t: Tile, luma: number): number {
-  const { box, squares, slopes } = kernels.exports,
-    [, slope, offset, scratch] = t.spare,
-    { width: w, height: h, stride } = t,
-    flat = 4;
-  squares(luma, slope, stride * h);
-  box(slope, scratch, offset, w, h, stride, edgeRadius);
-  box(luma, scratch, slope, w, h, stride, edgeRadius);
-  slopes(slope, offset, stride * h, flat);
-  box(slope, scratch, offset, w, h, stride, edgeRadius);
-  return offset;
-}
+/** How far beyond the spread of its neighbours a place may go, in shares of that spread; tuned on soft edges and single lines. */
+const beyond = 0.35;
 
-/** Where sharpening acts, 0–1 as light in all three planes. */
-function drawMask(kernels: Kernels, t: Tile, luma: number, edgesOnly: number, out: Plate, origin: Area): void {
-  const measure = edges(kernels, t, luma),
-    f32 = kernels.f32(),
-    edge = edgesOnly / 130,
-    n = out.width * out.height;
-  for (let j = 0; j < t.area.height; j++)
-    for (let i = 0; i < t.area.width; i++) {
-      const found = f32[(measure + (j + t.padY) * t.stride) / 4 + t.padX + i]!,
-        share = edge <= 0 ? 1 : Math.min(1, Math.max(0, (found - edge) / 0.25)),
-        o = (t.area.y - origin.y + j) * out.width + t.area.x - origin.x + i;
-      for (let c = 0; c < 3; c++) out.data[c * n + o] = share * plateScale + plateOffset;
-    }
-}
-
-/** Sharpens luma by what a Gaussian takes from it; to a working plane, which is returned. */
-function sharpen(kernels: Kernels, t: Tile, luma: number, d: Detail, radius: number): number {
-  const e = kernels.exports,
-    measure = edges(kernels, t, luma),
-    [, blurred, , scratch] = t.spare,
-    { width: w, height: h, stride } = t;
-  // a Gaussian's stand-in: two box means whose variances add to the radius squared
-  const whole = Math.max(1, Math.round(Math.max(1, Math.sqrt(1 + 6 * radius ** 2) / 2 - 0.5))),
-    out = luma === t.luma ? t.spare[0] : t.luma;
-  e.box(luma, scratch, out, w, h, stride, whole);
-  e.box(out, scratch, blurred, w, h, stride, whole);
-  const amount = (d.sharpen / 100) * 3 * Math.min(1, radius),
-    still = 0.6 + 7 * (1 - d.fine / 100) ** 2;
-  for (let j = t.padY; j < t.padY + t.area.height; j++) {
-    const o = j * stride + t.padX * 4;
-    e.sharpen(luma + o, blurred + o, measure + o, out + o, t.area.width, stride, amount, d.edgesOnly / 130, still, 0.06);
-  }
-  return out;
+/** How a frame's details are treated. */
+export interface DetailTask {
+  settings: Detail;
+  noise: NoiseModel;
+  optics: Optics;
+  /** gives, instead of the picture, where sharpening acts: 0–1 as light, the same in each colour */
+  mask: boolean;
 }
 
 /**
- * Takes noise out of a part of a plate and sharpens it. Light is made even in noise first, then luma and colour are each
- * quieted by themselves; sharpening is of luma alone, held within its neighbours.
- * @param mask gives, instead of the picture, where sharpening acts: 0–1 as light, the same in each colour
+ * Takes noise out of a part of a plate, returns what its optics softened and sharpens it. Light is made even in noise first, then
+ * luma and colour are each treated by themselves; luma is held within its neighbours.
  * @param piece the plate's part that holds `area` and, where the plate goes on, `detailHalo` around it; `at` is where it lies
  */
 export function detailPlate(
   kernels: Kernels,
-  d: Detail,
-  noise: NoiseModel,
+  { settings: d, noise, optics, mask }: DetailTask,
   level: number,
   piece: Plate,
   at: { x: number; y: number },
   area: Area,
-  mask = false,
 ): Plate {
   const r = reachAt(d, level, mask),
     n = area.width * area.height,
     out: Plate = { width: area.width, height: area.height, data: new Uint16Array(n * 3) };
   // noise of means over 2^level squares
   const a = noise.slope / 4 ** level,
-    b = noise.floor / 4 ** level;
+    b = noise.floor / 4 ** level,
+    numbers = shapeNumbers(d, optics, level, (2 / a) * Math.sqrt(a + b));
   for (let y = 0; y < area.height; y += tileSide)
     for (let x = 0; x < area.width; x += tileSide) {
       const part = {
@@ -214,19 +158,15 @@ export function detailPlate(
       kernels.f32().set([plateOffset, 1 / plateScale, a, b, 2 / a, 1 / a, plateScale], t.numbers / 4);
       stabilise(kernels, t, piece, at);
       let { luma, red, blue } = t;
-      if (r.luma > 0) {
-        quietLuma(kernels, plane(luma), t.spare[0], level, d.luminanceNoise, t.work);
-        luma = t.spare[0];
-      }
+      if (r.luma > 0) luma = shapeLuma(kernels, t, numbers, r.held && !mask, mask);
       if (mask) {
-        drawMask(kernels, t, luma, d.edgesOnly, out, area);
+        keepMask(kernels, t, luma, out, area);
         continue;
       }
-      if (r.sharpenPx > 0) luma = sharpen(kernels, t, luma, d, r.sharpenPx);
       if (r.colour > 0) {
         const [, first, second] = t.spare;
-        quietColour(kernels, plane(red), first, level, d.colourNoise, t.halves, t.work);
-        quietColour(kernels, plane(blue), second, level, d.colourNoise, t.halves, t.work);
+        quietColour(kernels, plane(red), first, level, d.noise.colour, t.halves, t.work);
+        quietColour(kernels, plane(blue), second, level, d.noise.colour, t.halves, t.work);
         [red, blue] = [first, second];
       }
       const u16 = kernels.u16();
@@ -240,4 +180,29 @@ export function detailPlate(
       }
     }
   return out;
+}
+
+/** Luma shaped in blocks, to a working plane, which is returned; with `shows` the share of the response instead. */
+function shapeLuma(kernels: Kernels, t: Tile, numbers: readonly number[], holds: boolean, shows: boolean): number {
+  const { shapeBlocks, within } = kernels.exports,
+    [to] = t.spare;
+  kernels.f32().set(numbers, t.work / 4);
+  shapeBlocks(t.luma, to, t.width, t.height, t.stride, t.work, t.work + numbersRoom, shows);
+  if (holds)
+    for (let j = t.padY; j < t.padY + t.area.height; j++) {
+      const o = j * t.stride + t.padX * 4;
+      within(t.luma + o, to + o, t.area.width, t.stride, beyond);
+    }
+  return to;
+}
+/** A plane of shares as light in all three colours. */
+function keepMask(kernels: Kernels, t: Tile, shares: number, out: Plate, origin: Area): void {
+  const f32 = kernels.f32(),
+    n = out.width * out.height;
+  for (let j = 0; j < t.area.height; j++)
+    for (let i = 0; i < t.area.width; i++) {
+      const share = Math.min(1, Math.max(0, f32[(shares + (j + t.padY) * t.stride) / 4 + t.padX + i]!)),
+        o = (t.area.y - origin.y + j) * out.width + t.area.x - origin.x + i;
+      for (let c = 0; c < 3; c++) out.data[c * n + o] = share * plateScale + plateOffset;
+    }
 }

@@ -1,0 +1,115 @@
+import { add, finishRow, forward, inverse, listOf, sub, transformRow } from './cosine';
+import { s } from './maths';
+
+// Luma in overlapping blocks of 8 × 8, as `blocks.ts` has them: noise shrunk, what optics softened returned, details raised or lowered by
+// their size and by how far the block stands out from noise. Numbers at p, 64 each: squared thresholds; gain − 1 of what is
+// returned; gain − 1 of details; variance a coefficient is held by. Then 33 factors of the thresholds over brightness from 0
+// to the brightest, one over the step between them, and 97 shares of the details' gain over contrast.
+
+const NOISE: usize = 0, RETURNED: usize = 256, GAIN: usize = 512, HELD: usize = 768, BRIGHT: usize = 1024, STEP: usize = 1156, CONTRAST: usize = 1160;
+/** Quarter octaves from 2⁻⁴ on: the highest bits of a number of 32 bits say where it lies. */
+const FIRST: i32 = (127 - 4) << 2, LAST: i32 = 95;
+
+/** A number of a table of 33, between whose places it is mixed. */
+// @ts-ignore: decorator
+@inline function bright(p: usize, luma: f32): f32 {
+  const at = min(max(luma * load<f32>(p + STEP), 0), 31.999), i = <i32>at, from = p + BRIGHT + (<usize>i << 2), a = load<f32>(from);
+  return a + (load<f32>(from, 4) - a) * (at - <f32>i);
+}
+/** The share of a contrast squared, from a table over its quarter octaves. */
+// @ts-ignore: decorator
+@inline function share(p: usize, square: f32): f32 {
+  const bits = reinterpret<i32>(square), i = (bits >> 21) - FIRST;
+  if (i < 0) return load<f32>(p + CONTRAST);
+  if (i >= LAST) return load<f32>(p + CONTRAST, 380);
+  const from = p + CONTRAST + (<usize>i << 2), a = load<f32>(from);
+  return a + (load<f32>(from, 4) - a) * (<f32>(bits & 0x1fffff) * (<f32>1.0 / 2097152));
+}
+// @ts-ignore: decorator
+@inline function brightAll(p: usize, luma: v128): v128 {
+  const four = s(bright(p, f32x4.extract_lane(luma, 0)));
+  return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(four, 1, bright(p, f32x4.extract_lane(luma, 1))), 2, bright(p, f32x4.extract_lane(luma, 2))), 3, bright(p, f32x4.extract_lane(luma, 3)));
+}
+// @ts-ignore: decorator
+@inline function shareAll(p: usize, square: v128): v128 {
+  const four = s(share(p, f32x4.extract_lane(square, 0)));
+  return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(four, 1, share(p, f32x4.extract_lane(square, 1))), 2, share(p, f32x4.extract_lane(square, 2))), 3, share(p, f32x4.extract_lane(square, 3)));
+}
+
+/** Four blocks' coefficients at `at`, 16 bytes each: shrunk (the non-negative garrote: Gao 1998), then raised. With `shows` the share of the gain alone is left. */
+function shape(at: usize, p: usize, shows: bool): void {
+  const noise = brightAll(p, f32x4.mul(v128.load(at), s(0.125)));
+  let energy = s(0);
+  for (let i: usize = 1; i < 64; i++) {
+    const o = at + (i << 4), x = v128.load(o), square = f32x4.mul(x, x), over = sub(square, f32x4.mul(noise, v128.load32_splat(p + NOISE + (i << 2))));
+    const left = v128.and(f32x4.div(over, x), f32x4.gt(over, s(0)));
+    energy = add(energy, f32x4.mul(left, left));
+    v128.store(o, left);
+  }
+  const acts = shareAll(p, f32x4.mul(energy, s(<f32>1.0 / 63)));
+  if (shows) {
+    memory.fill(at, 0, 1024);
+    v128.store(at, f32x4.mul(acts, s(8)));
+    return;
+  }
+  for (let i: usize = 1; i < 64; i++) {
+    const o = at + (i << 4), n = p + (i << 2), x = v128.load(o), square = f32x4.mul(x, x);
+    // a coefficient no larger than noise is left as it is (Wiener's weight)
+    const sure = f32x4.div(square, add(square, v128.load32_splat(n + HELD)));
+    const returned = add(s(1), f32x4.mul(sure, v128.load32_splat(n + RETURNED)));
+    const raised = add(s(1), f32x4.mul(f32x4.mul(sure, acts), v128.load32_splat(n + GAIN)));
+    v128.store(o, f32x4.mul(x, f32x4.mul(returned, raised)));
+  }
+}
+/** The blocks that begin at row y, back into their rows. */
+function shapeColumns(ring: usize, sums: usize, list: usize, y: i32, blocks: i32, p: usize, work: usize, shows: bool): void {
+  for (let o: usize = 0; o < <usize>blocks * 4; o += 16) {
+    for (let u = 0; u < 8; u++)
+      forward(
+        v128.load(listOf(ring, list, y, u) + o), v128.load(listOf(ring, list, y + 1, u) + o), v128.load(listOf(ring, list, y + 2, u) + o), v128.load(listOf(ring, list, y + 3, u) + o),
+        v128.load(listOf(ring, list, y + 4, u) + o), v128.load(listOf(ring, list, y + 5, u) + o), v128.load(listOf(ring, list, y + 6, u) + o), v128.load(listOf(ring, list, y + 7, u) + o),
+        work + (<usize>u << 4), 128,
+      );
+    shape(work, p, shows);
+    for (let u = 0; u < 8; u++) {
+      const from = work + (<usize>u << 4);
+      inverse(
+        v128.load(from), v128.load(from, 128), v128.load(from, 256), v128.load(from, 384), v128.load(from, 512), v128.load(from, 640), v128.load(from, 768), v128.load(from, 896),
+        listOf(sums, list, y, u) + o, listOf(sums, list, y + 1, u) + o, listOf(sums, list, y + 2, u) + o, listOf(sums, list, y + 3, u) + o,
+        listOf(sums, list, y + 4, u) + o, listOf(sums, list, y + 5, u) + o, listOf(sums, list, y + 6, u) + o, listOf(sums, list, y + 7, u) + o, true,
+      );
+    }
+  }
+}
+/** Luma shaped; blocks begin at every second column and row. Width and height are divisible by eight; valid eight places inside. work: as for shrinkBlocks, and 1024 bytes. */
+export function shapeBlocks(src: usize, dst: usize, width: i32, height: i32, stride: usize, p: usize, work: usize, shows: bool): void {
+  const list = (<usize>width << 1) + 64, ring = work + 1024, sums = ring + list * 64, elements = sums + list * 64;
+  const blocks = (width - 8) >> 1;
+  memory.fill(sums, 0, list * 64);
+  for (let y = 0; y < 6; y++) transformRow(src + <usize>y * stride, ring, list, y, blocks);
+  for (let y = 0; y <= height - 8; y += 2) {
+    for (let k = 6; k < 8; k++) transformRow(src + <usize>(y + k) * stride, ring, list, y + k, blocks);
+    shapeColumns(ring, sums, list, y, blocks, p, work, shows);
+    for (let k = 0; k < 2; k++) {
+      if (y >= 8) finishRow(sums, list, y + k, blocks, elements, dst + <usize>(y + k) * stride, <f32>1.0 / 16);
+      memory.fill(listOf(sums, list, y + k, 0), 0, list * 8);
+    }
+  }
+}
+
+/** Holds a row within its eight neighbours as they were, and `over` of their spread beyond: no halos. */
+export function within(before: usize, row: usize, n: i32, stride: usize, over: f32): void {
+  const beyond = s(over);
+  for (let i: usize = 0; i < <usize>n * 4; i += 16) {
+    const o = before + i;
+    let low = v128.load(o), high = low;
+    for (let j: isize = -1; j <= 1; j++)
+      for (let k: isize = -4; k <= 4; k += 4) {
+        const q = v128.load(o + <usize>(j * <isize>stride + k));
+        low = f32x4.pmin(low, q);
+        high = f32x4.pmax(high, q);
+      }
+    const room = f32x4.mul(beyond, sub(high, low));
+    v128.store(row + i, f32x4.pmin(f32x4.pmax(v128.load(row + i), sub(low, room)), add(high, room)));
+  }
+}
