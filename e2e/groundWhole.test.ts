@@ -155,7 +155,7 @@ describe('the whole of it', () => {
     await nudge('Low-pass filter', 'Alt+ArrowRight', 5);
     await nudge('Softness returned', 'Alt+ArrowRight', 10);
     await expect.poll(async () => (await told()).groundwork?.detail.softness).toMatchObject({ share: 1, filterPx: 0.5 });
-    expect(await page.getByRole('button', { name: /^Detail/ }).textContent()).toMatch(/noise, softness, sharpened/);
+    expect(await page.getByRole('tab', { name: /^Detail/ }).textContent()).toMatch(/noise, softness, sharpened/);
   });
   it('readouts follow the picture: waveform, parade, vectors and hues', async () => {
     for (const [tab, label] of [

@@ -72,10 +72,10 @@ export function DetailPart({ frame, ground, small, set, onMask }: PartProps): Re
       </p>
       <h3 className="part-head">Where sharpness acts</h3>
       <div
-        onPointerDown={() => onMask(true)}
+        onPointerDownCapture={() => onMask(true)}
         onPointerUp={() => onMask(false)}
         onPointerCancel={() => onMask(false)}
-        onKeyDown={(e) => e.key.startsWith('Arrow') && onMask(true)}
+        onKeyDownCapture={(e) => e.key.startsWith('Arrow') && onMask(true)}
         onKeyUp={() => onMask(false)}
       >
         <ContrastGraph values={values} sharpness={sharpness} small={small} noise={frame.noise} onSet={onSet} />
