@@ -11,7 +11,7 @@ const eye: Point = [0.031, 0.0105, 0.0685],
 function lidsAt(x: number): { upper: number; lower: number } {
   const t = (x - eye[0]) / 0.0138,
     arch = Math.max(0, 1 - t * t);
-  return { upper: eye[1] + 0.0054 * arch ** 0.75 + 0.0006 * t, lower: eye[1] - 0.0042 * arch ** 0.85 + 0.0006 * t };
+  return { upper: eye[1] + 0.0047 * arch ** 0.75 + 0.0006 * t, lower: eye[1] - 0.0037 * arch ** 0.85 + 0.0006 * t };
 }
 /** Distance to the opening between the lids, negative in it. */
 function opening(p: Point): number {

@@ -126,7 +126,7 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
         at: [-0.55, 0, -0.35],
         turn: 0.1,
         headTurn: -0.22,
-        headTilt: 0.03,
+        headTilt: -0.09,
         lean: 0.02,
         wears: 'knot',
         near: true,
