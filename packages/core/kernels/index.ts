@@ -18,3 +18,5 @@ export { hueBands, colourRange, vibrance } from './hue';
 export { curves, curveLuminance, curveLightness, contrast, affine, affineTable } from './tone';
 export { acescct, lut3d, lut1d } from './table';
 export { localContrast, haze } from './maps';
+export { lightness, blurDown, blurAcross, crispness } from './crispness';
+export { join } from './join';

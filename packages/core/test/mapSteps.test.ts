@@ -35,7 +35,7 @@ describe('local contrast and haze', () => {
   };
   const develop = (s: LookStep | null, plate: Plate): Float32Array => {
     const p = plan({ ...emptyLook('t'), scene: s ? [s] : [] }, { profile, seed: 1 }, 'srgb');
-    return developPlanes(kernels, p, plate, s ? passesOf(s, 1).length : 0, { x: 0, y: 0, maps: mapsFor(kernels, p, plate, null) });
+    return developPlanes(kernels, p, plate, s ? passesOf(s, 1).length : 0, { x: 0, y: 0, maps: mapsFor(kernels, p, plate, {}) });
   };
   const spread = (p: Float32Array, x0: number, x1: number): number => {
     let s = 0,
@@ -121,7 +121,7 @@ describe('local contrast and haze', () => {
         ],
       },
       p = plan(look, { profile, seed: 3 }, 'srgb'),
-      maps = mapsFor(kernels, p, foggy, null);
+      maps = mapsFor(kernels, p, foggy, {});
     const whole = render(kernels, p, foggy, { x: 0, y: 0, maps }, 'rgba8'),
       cut: Plate = { width: 51, height: 33, data: new Uint16Array(51 * 33 * 3) };
     for (let c = 0; c < 3; c++)

@@ -41,6 +41,7 @@ const acting: Record<string, Look['stock']['params']> = {
   saturation: { change: 30 },
   vibrance: { change: 60 },
   mono: { amount: 100 },
+  crispness: { amount: 80, size: 1 },
   cdl: { slopeRed: 1.2, powerBlue: 1.2, saturation: 1.3 },
   tableStock: { table: storeTable(table3d('t', 9, ([r, g, b]) => [r ** 0.8, g ** 0.9, b])) },
   tablePrint: { table: storeTable(table3d('t', 9, ([r, g, b]) => [r * 0.9, g, b ** 1.1])) },

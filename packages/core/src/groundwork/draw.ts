@@ -4,15 +4,18 @@ import type { Kernels } from '../render/kernels.ts';
 import { mapsFor, type Maps } from '../render/maps.ts';
 import { isMapPass } from '../render/pass.ts';
 import type { Plan } from '../render/plan.ts';
+import type { Origin } from '../render/render.ts';
 import { detailActs, plainDetail } from './detail/detail.ts';
 import type { Optics } from './detail/optics.ts';
 import { detailHalo, detailPlate, type DetailTask } from './detail/plate.ts';
 import { fringeHalo, withoutFringes } from './fringe.ts';
 import { isWhole, viewAtLevel, viewOf, type View } from './geometry.ts';
 import { plainGroundwork, type Groundwork } from './groundwork.ts';
+import { recoveryAt } from './light.ts';
 import { guideLevel, zoneGuide, type Guide } from './guide.ts';
 import { defringes, gainAt, lensGainOf, lensMapOf, plainLens, type FileLens, type Lens, type LensGain } from './lens.ts';
 import type { NoiseModel } from './noise.ts';
+import { surroundOf, type Surround } from './surround.ts';
 import { sourceArea, warpPlate } from './resample.ts';
 
 export interface Area {
@@ -39,9 +42,13 @@ export interface DrawnFrame {
 export interface Drawing {
   level: number;
   halved: boolean;
+  /** what is asked for, and what is drawn for it: as much more as the passes read around it */
+  shown: Area;
   area: Area;
   drawn: Area;
   whole: { width: number; height: number };
+  /** long edge of the uncropped picture at this size */
+  edge: number;
   needed: Area;
   source: Area;
   view: View | null;
@@ -65,8 +72,14 @@ const grown = (a: Area, by: number, size: { width: number; height: number }): Ar
   return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y };
 };
 
-/** Plans the drawing of a rectangle of the picture (after geometry) at a level; null is the whole picture. */
-export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, wanted: number, area: Area | null, mask = false): Drawing {
+/** Plans the drawing of a rectangle of the picture (after geometry) at a level; null is the whole picture. `reach`: how far the passes read around it, in shares of the long edge. */
+export function drawingOf(
+  ground: Groundwork | null,
+  frame: DrawnFrame,
+  wanted: number,
+  area: Area | null,
+  { mask = false, reach = 0 }: { mask?: boolean; reach?: number } = {},
+): Drawing {
   const g = ground ?? plainGroundwork,
     full = frameView(g, frame),
     warps = !isWhole(full, frame.width, frame.height),
@@ -77,7 +90,10 @@ export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, wanted: 
   const out = warps ? viewAtLevel(full, wanted) : size,
     whole = { width: out.width, height: out.height },
     inner = view ? { width: view.width, height: view.height } : size,
-    a = area ?? { x: 0, y: 0, ...whole },
+    shown = area ?? { x: 0, y: 0, ...whole },
+    edge = Math.max(frame.width, frame.height) / 2 ** wanted,
+    // in steps, so that a drag of a size does not ask for other plates each time
+    a = grown(shown, Math.ceil((reach * edge) / 16) * 16, whole),
     k = halved ? 2 : 1,
     own = { x: a.x * k, y: a.y * k, width: a.width * k, height: a.height * k };
   const fringes = defringes(g.lens) && fringeHalo(level) > 0 ? { lens: g.lens, neutral: frame.neutral ?? ([1, 1, 1] as const) } : null,
@@ -90,9 +106,11 @@ export function drawingOf(ground: Groundwork | null, frame: DrawnFrame, wanted: 
   return {
     level,
     halved,
+    shown,
     area: a,
     drawn,
     whole,
+    edge,
     needed,
     view,
     source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed,
@@ -161,16 +179,29 @@ export interface GuideDrawing extends Drawing {
   light: LensGain | null;
   full: View;
 }
-/** Whether a plan needs to know the whole picture. */
-export const needsGuide = (plan: Plan): boolean => plan.passes.some((p) => p.kernel === 'zones' || isMapPass(p));
-/** What a plan needs to know of the whole picture: the guide of its zones and the maps of its passes. */
+/** Whether a plan needs to know the whole picture: for zones, maps, or the rebuilding of what has clipped. */
+export const needsGuide = (plan: Plan): boolean => recovers(plan) || plan.passes.some((p) => p.kernel === 'zones' || isMapPass(p));
+const recovers = (plan: Plan): boolean => plan.scene[recoveryAt]! > 0;
+/** What a plan needs to know of the whole picture: the guide of its zones, the maps of its passes, the colours around what has clipped. */
 export interface WholePicture {
   guide: Guide | null;
   maps: Maps;
+  surround: Surround | null;
+}
+export const knowsNothing: WholePicture = { guide: null, maps: [], surround: null };
+/** The surround of a small plate under a drawing, which no balance or exposure changes. */
+const surrounds = new WeakMap<Plate, { key: string; surround: Surround | null }>();
+function surroundIn(small: Plate, drawing: Drawing, drawn: Plate): Surround | null {
+  const key = drawingKey(drawing),
+    kept = surrounds.get(small);
+  if (kept?.key === key) return kept.surround;
+  const surround = surroundOf(drawn);
+  surrounds.set(small, { key, surround });
+  return surround;
 }
 /** That, from the small plate's part that `guideDrawing` asks for; nothing when the plan needs nothing. */
 export function wholeFor(kernels: Kernels, plan: Plan, { light, picture, full, ...drawing }: GuideDrawing, small: Plate): WholePicture {
-  if (!needsGuide(plan)) return { guide: null, maps: [] };
+  if (!needsGuide(plan)) return knowsNothing;
   const { width, height } = drawing.whole,
     plate = drawPlate(kernels, drawing, small);
   const guide = plan.passes.some((p) => p.kernel === 'zones')
@@ -180,7 +211,29 @@ export function wholeFor(kernels: Kernels, plan: Plan, { light, picture, full, .
         light && ((x, y) => gainAt(light, picture, full, ((x + 0.5) * full.width) / width, ((y + 0.5) * full.height) / height)),
       )
     : null;
-  return { guide, maps: mapsFor(kernels, plan, plate, guide) };
+  const surround = recovers(plan) ? surroundIn(small, drawing, plate) : null;
+  return { guide, surround, maps: mapsFor(kernels, plan, plate, { guide, surround, edge: drawing.edge }) };
+}
+
+/** Where a drawn plate lies for its rendering. */
+export const originOf = (drawing: Drawing, known: WholePicture | null): Origin => ({
+  x: drawing.area.x,
+  y: drawing.area.y,
+  whole: drawing.whole,
+  edge: drawing.edge,
+  ...known,
+});
+/** What was asked for of a rendered drawing's pixels. */
+export function shownOf<Pixels extends Uint8Array | Uint8ClampedArray>(drawing: Drawing, pixels: Pixels): Pixels {
+  const { shown, area } = drawing;
+  if (shown.width === area.width && shown.height === area.height) return pixels;
+  const bytes = pixels.length / (area.width * area.height),
+    out = pixels.slice(0, shown.width * shown.height * bytes) as Pixels;
+  for (let j = 0; j < shown.height; j++) {
+    const from = ((shown.y - area.y + j) * area.width + shown.x - area.x) * bytes;
+    out.set(pixels.subarray(from, from + shown.width * bytes), j * shown.width * bytes);
+  }
+  return out;
 }
 
 /** The size of the picture that comes out. */

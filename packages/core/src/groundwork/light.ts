@@ -8,6 +8,8 @@ const grey = 0.18;
 /** Half the width of the step from one zone to the next, EV. */
 const zoneStep = 1.2;
 
+/** Where recovery stands among the scene kernel's numbers. */
+export const recoveryAt = 14;
 /**
  * Numbers of the scene kernel: plate scale, balance (least channel 1), camera matrix with baseline exposure and the
  * frame's own, recovery. The darkest zone's EV is part of the exposure, so that equal zones are exactly an exposure.

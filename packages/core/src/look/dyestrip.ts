@@ -4,7 +4,8 @@ import { decodeSrgb } from '../colour/transfer.ts';
 import type { Kernels } from '../render/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
 import { lookPasses, passesOf } from '../render/plan.ts';
-import { isPointwise, type Pass } from '../render/pass.ts';
+import { layOut } from '../render/arena.ts';
+import { deepest, isPointwise, type Pass } from '../render/pass.ts';
 import { stepsOf, type Look } from './look.ts';
 
 /** The colours sent through a look for its face, as sRGB: greys, skins, sky, sea, foliage, brick, straw. */
@@ -30,17 +31,20 @@ const toScene = chain3(xyzToRec2020, rgbToXyz(srgb));
 export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: readonly Vector3[]): Vector3[] {
   const passes = all.filter(isPointwise),
     n = (colours.length + 3) & ~3,
-    longest = Math.max(64, ...passes.map((p) => p.parameters.length));
-  const at = kernels.reserve(n * 12 + longest * 4 + 64),
-    numbers = at + n * 12;
-  const planes = kernels.f32();
-  for (let i = 0; i < colours.length; i++) for (let k = 0; k < 3; k++) planes[at / 4 + k * n + i] = colours[i]![k]!;
+    plane = n * 4,
+    depth = deepest(passes),
+    at = layOut(kernels, { planes: plane * 3 * (1 + depth), numbers: Math.max(64, ...passes.map((p) => p.parameters.length)) * 4 });
+  const f32 = kernels.f32(),
+    planes = (k: number): [number, number, number] => [0, 1, 2].map((c) => at.planes + (k * 3 + c) * plane) as [number, number, number];
+  for (let i = 0; i < colours.length; i++) for (let k = 0; k < 3; k++) f32[at.planes / 4 + k * n + i] = colours[i]![k]!;
+  let open = 0;
   for (const pass of passes) {
-    kernels.f32().set(pass.parameters, numbers / 4);
-    kernels.exports[pass.kernel](at, at + n * 4, at + n * 8, n, numbers);
+    f32.set(pass.parameters, at.numbers / 4);
+    if (pass.kernel === 'hold') kernels.u8().copyWithin(planes(++open)[0], at.planes, at.planes + 3 * plane);
+    else if (pass.kernel === 'join') kernels.exports.join(...planes(0), ...planes(open--), n, at.numbers);
+    else kernels.exports[pass.kernel](...planes(0), n, at.numbers);
   }
-  const f = kernels.f32();
-  return colours.map((_, i) => [f[at / 4 + i]!, f[at / 4 + n + i]!, f[at / 4 + 2 * n + i]!]);
+  return colours.map((_, i) => [f32[at.planes / 4 + i]!, f32[at.planes / 4 + n + i]!, f32[at.planes / 4 + 2 * n + i]!]);
 }
 
 /** Display-linear Rec.2020 to 8-bit sRGB as #rrggbb, with the engine's own gamut mapping (dither left out). */

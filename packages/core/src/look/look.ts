@@ -1,6 +1,20 @@
+import type { ToneRange } from '../mask/tone.ts';
+import { lookVersion } from './migrate.ts';
 import { neutral, renditions, type Rendition } from '../stock/neutral.ts';
 import { stepKind } from '../steps/registry.ts';
 import { defaultsOf, type Lane, type ParameterValue } from '../steps/step.ts';
+
+/** Ways to join what a step makes with what came to it, in the order the joining kernel counts them. */
+export const blends = ['normal', 'luminance', 'colour', 'lighten', 'darken', 'soft'] as const;
+export type Blend = (typeof blends)[number];
+export const blendNames: Readonly<Record<Blend, string>> = {
+  normal: 'as it comes',
+  luminance: 'luminance only',
+  colour: 'colour only',
+  lighten: 'where lighter',
+  darken: 'where darker',
+  soft: 'as soft light',
+};
 
 export interface LookStep {
   id: string;
@@ -11,14 +25,16 @@ export interface LookStep {
   /** 0–2; 1 is as designed */
   strength: number;
   params: Record<string, ParameterValue>;
-  /** where it acts; null is everywhere. Portable masks will stand here */
-  mask: null;
+  /** where it acts; null is everywhere */
+  mask: ToneRange | null;
+  /** how what it makes is joined with what came to it */
+  blend: Blend;
 }
 
-/** The look document, version 1: what means the same on every frame, and nothing else. */
+/** The look document, version 2: what means the same on every frame, and nothing else. */
 export interface Look {
   format: 'dyepot-look';
-  version: 1;
+  version: typeof lookVersion;
   name: string;
   family: string;
   tags: string[];
@@ -34,14 +50,14 @@ export interface Look {
 export function newStep(kind: string, id: string): LookStep {
   const declared = stepKind(kind);
   if (!declared) throw new RangeError(`there is no step kind called “${kind}”`);
-  return { id, kind, name: '', on: true, strength: 1, params: defaultsOf(declared), mask: null };
+  return { id, kind, name: '', on: true, strength: 1, params: defaultsOf(declared), mask: null, blend: 'normal' };
 }
 
 /** A look with nothing in it but the neutral response. */
 export function emptyLook(name: string): Look {
   return {
     format: 'dyepot-look',
-    version: 1,
+    version: lookVersion,
     name,
     family: '',
     tags: [],

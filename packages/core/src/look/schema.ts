@@ -2,7 +2,9 @@ import Joi from 'joi';
 import { stepKind, stepKinds } from '../steps/registry.ts';
 import { readStoredTable } from '../formats/table.ts';
 import type { Lane, Parameter } from '../steps/step.ts';
-import type { Look } from './look.ts';
+import { toneBounds, type ToneRange } from '../mask/tone.ts';
+import { blends, type Look } from './look.ts';
+import { lookVersion, migrateLook } from './migrate.ts';
 
 /** Steps a lane can hold. */
 const mostSteps = 40;
@@ -48,6 +50,19 @@ function parameterSchema(p: Parameter): Joi.Schema {
     });
 }
 
+const ev = Joi.number().strict().min(toneBounds.ev[0]).max(toneBounds.ev[1]).required(),
+  fade = Joi.number().strict().min(toneBounds.fade[0]).max(toneBounds.fade[1]).required();
+const toneSchema = Joi.object<ToneRange>({
+  kind: Joi.valid('tone').required(),
+  fromEv: ev.label('from'),
+  toEv: ev.label('to'),
+  fadeBelowEv: fade.label('fade below'),
+  fadeAboveEv: fade.label('fade above'),
+  inverted: Joi.boolean().strict().default(false),
+}).custom((range: ToneRange, helpers) =>
+  range.fromEv <= range.toEv ? range : helpers.message({ custom: '{{#label}}: the range ends before it begins' }),
+);
+
 function stepSchema(lane: Lane): Joi.ObjectSchema {
   const kinds = stepKinds.filter((k) => k.lane === lane);
   return Joi.object({
@@ -58,7 +73,8 @@ function stepSchema(lane: Lane): Joi.ObjectSchema {
     name: Joi.string().max(80).allow('').default(''),
     on: Joi.boolean().strict().default(true),
     strength: Joi.number().strict().min(0).max(2).default(1),
-    mask: Joi.valid(null).default(null),
+    mask: lane === 'stock' ? Joi.valid(null).default(null) : toneSchema.allow(null).default(null),
+    blend: Joi.valid(...(lane === 'stock' ? ['normal'] : blends)).default('normal'),
     params: Joi.alternatives().conditional('kind', {
       switch: kinds.map((k) => ({
         is: k.kind,
@@ -71,7 +87,7 @@ function stepSchema(lane: Lane): Joi.ObjectSchema {
 /** The look document's schema. The JSON form is documented in docs/look.md. */
 export const lookSchema = Joi.object<Look>({
   format: Joi.string().valid('dyepot-look').required(),
-  version: Joi.number().valid(1).required(),
+  version: Joi.number().valid(lookVersion).required(),
   name: Joi.string().trim().min(1).max(80).required(),
   family: Joi.string().max(60).allow('').default(''),
   tags: Joi.array().items(Joi.string().max(40)).max(24).default([]),
@@ -87,7 +103,8 @@ export function validateLook(value: unknown): { look: Look } | { message: string
   if (typeof value !== 'object' || value === null || (value as { format?: unknown }).format !== 'dyepot-look')
     return { message: 'this is not a look: it does not say "format": "dyepot-look"' };
   const version = (value as { version?: unknown }).version;
-  if (typeof version === 'number' && version > 1) return { message: `this look is of version ${version}; this Dyepot reads version 1` };
+  if (typeof version === 'number' && version > lookVersion)
+    return { message: `this look is of version ${version}; this Dyepot reads up to version ${lookVersion}` };
   for (const lane of ['scene', 'print'] as const) {
     const steps = (value as Record<string, unknown>)[lane];
     if (!Array.isArray(steps)) continue;
@@ -102,7 +119,7 @@ export function validateLook(value: unknown): { look: Look } | { message: string
         return { message: `step ${i + 1} of the ${lane} lane: ${declared.name} belongs in the ${declared.lane} lane` };
     }
   }
-  const result = lookSchema.validate(value, { convert: false, errors: { wrap: { label: '“' } } });
+  const result = lookSchema.validate(migrateLook(value as Record<string, unknown>), { convert: false, errors: { wrap: { label: '“' } } });
   if (!result.error) return { look: result.value };
   const where = result.error.details[0]!.path;
   const place =
@@ -131,7 +148,8 @@ export function writeLook(look: Look): string {
     strength: s.strength,
     params: s.params,
     mask: s.mask,
+    blend: s.blend,
   });
   const { name, family, tags, notes, strength } = look;
-  return `${JSON.stringify({ format: 'dyepot-look', version: 1, name, family, tags, notes, strength, scene: look.scene.map(step), stock: step(look.stock), print: look.print.map(step) }, null, 2)}\n`;
+  return `${JSON.stringify({ format: 'dyepot-look', version: lookVersion, name, family, tags, notes, strength, scene: look.scene.map(step), stock: step(look.stock), print: look.print.map(step) }, null, 2)}\n`;
 }

@@ -3,7 +3,12 @@ import type { PointwiseKernel } from './pass.ts';
 type Pointwise = (r: number, g: number, b: number, n: number, parameters: number) => void;
 type Exports = Record<PointwiseKernel, Pointwise> & {
   memory: WebAssembly.Memory;
-  scene(src: number, r: number, g: number, b: number, n: number, parameters: number): void;
+  scene(src: number, plane: number, r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
+  join(r: number, g: number, b: number, o: number, p: number, q: number, n: number, parameters: number): void;
+  lightness(r: number, g: number, b: number, n: number, dst: number, parameters: number): void;
+  blurDown(src: number, stride: number, dst: number, n: number, weights: number, radius: number): void;
+  blurAcross(src: number, dst: number, n: number, weights: number, radius: number): void;
+  crispness(r: number, g: number, b: number, light: number, blurred: number, n: number, parameters: number): void;
   localContrast(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   haze(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   zones(r: number, g: number, b: number, n: number, parameters: number, slope: number, offset: number): void;

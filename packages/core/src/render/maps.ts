@@ -3,7 +3,7 @@ import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from './kernels.ts';
 import { isMapPass } from './pass.ts';
 import type { Plan } from './plan.ts';
-import { developPlanes, type Planes } from './render.ts';
+import { developPlanes, type Origin, type Planes } from './render.ts';
 
 /** Maps for each pass of a plan, by its place; none for most. */
 export type Maps = readonly (readonly Guide[])[];
@@ -101,13 +101,13 @@ export function hazeMap(planes: Planes, width: number, height: number): Guide {
 }
 
 /** Everything the passes of a plan need to know of the whole picture, from its small drawn plate; each pass sees the picture as it is before it. */
-export function mapsFor(kernels: Kernels, plan: Plan, small: Plate, guide: Guide | null): Maps {
+export function mapsFor(kernels: Kernels, plan: Plan, small: Plate, about: Omit<Origin, 'x' | 'y' | 'maps'>): Maps {
   const maps: (readonly Guide[])[] = plan.passes.map(() => []),
     { width, height } = small,
     n = width * height;
   plan.passes.forEach((pass, i) => {
     if (!isMapPass(pass)) return;
-    const planes = developPlanes(kernels, plan, small, i, { x: 0, y: 0, guide, maps });
+    const planes = developPlanes(kernels, plan, small, i, { x: 0, y: 0, ...about, maps });
     if (pass.kernel === 'haze') {
       maps[i] = [hazeMap(planes, width, height)];
       return;

@@ -1,36 +1,86 @@
 import { multiply3, type Matrix3 } from '../colour/matrix.ts';
 import { lmsToRec2020, rec2020ToLms } from '../colour/oklab.ts';
 
-/** Names of the pointwise kernels in kernels.wasm that take (r, g, b, n, parameters). */
-export type PointwiseKernel =
-  | 'ends'
-  | 'matrix'
-  | 'intoGamut'
-  | 'response'
-  | 'toLab'
-  | 'fromLab'
-  | 'saturation'
-  | 'grade'
-  | 'mono'
-  | 'curve'
-  | 'hueBands'
-  | 'colourRange'
-  | 'vibrance'
-  | 'curves'
-  | 'curveLuminance'
-  | 'curveLightness'
-  | 'contrast'
-  | 'affine'
-  | 'affineTable'
-  | 'acescct'
-  | 'lut3d'
-  | 'lut1d';
+/**
+ * Every kernel a pass can call, and what it needs:
+ * - `point`: the pixel alone;
+ * - `rows`: the place of each row in the whole picture (`zones` the frame's guide besides);
+ * - `map`: small fields of the whole picture as it is just before the pass;
+ * - `area`: the pixel's neighbours, as far as the pass says;
+ * - `bracket`: planes put aside before some passes and joined with what came of them.
+ */
+export const kernelNeeds = {
+  ends: 'point',
+  matrix: 'point',
+  intoGamut: 'point',
+  response: 'point',
+  toLab: 'point',
+  fromLab: 'point',
+  saturation: 'point',
+  grade: 'point',
+  mono: 'point',
+  curve: 'point',
+  hueBands: 'point',
+  colourRange: 'point',
+  vibrance: 'point',
+  curves: 'point',
+  curveLuminance: 'point',
+  curveLightness: 'point',
+  contrast: 'point',
+  affine: 'point',
+  affineTable: 'point',
+  acescct: 'point',
+  lut3d: 'point',
+  lut1d: 'point',
+  zones: 'rows',
+  lensGain: 'rows',
+  localContrast: 'map',
+  haze: 'map',
+  crispness: 'area',
+  hold: 'bracket',
+  join: 'bracket',
+} as const satisfies Record<string, Need>;
+export type Need = 'point' | 'rows' | 'map' | 'area' | 'bracket';
+type KernelWith<N extends Need> = {
+  [K in keyof typeof kernelNeeds]: (typeof kernelNeeds)[K] extends N ? K : never;
+}[keyof typeof kernelNeeds];
+export type PointwiseKernel = KernelWith<'point'>;
 
-/** One pointwise pass: a kernel and the numbers it reads. Plain data, so that a plan can be printed and compared. */
-export interface PointwisePass {
-  kernel: PointwiseKernel;
+interface Called<K> {
+  kernel: K;
   parameters: readonly number[] | Float32Array;
 }
+/** Passes are plain data, a kernel and the numbers it reads, so that a plan can be printed and compared. */
+export type PointwisePass = Called<PointwiseKernel>;
+export type RowsPass = Called<KernelWith<'rows'>>;
+export interface MapPass extends Called<KernelWith<'map'>> {
+  parameters: readonly number[];
+}
+/** One that reads neighbours. `reach`: how far, in shares of the long edge of the uncropped picture. */
+export interface AreaPass extends Called<KernelWith<'area'>> {
+  reach: number;
+}
+/** `hold` puts the planes aside; `join` mixes what is there with what was put aside last, and lets go of it. */
+export type BracketPass = Called<KernelWith<'bracket'>>;
+export type Pass = PointwisePass | RowsPass | MapPass | AreaPass | BracketPass;
+
+export const isMapPass = (pass: Pass): pass is MapPass => kernelNeeds[pass.kernel] === 'map';
+export const isAreaPass = (pass: Pass): pass is AreaPass => kernelNeeds[pass.kernel] === 'area';
+/** Whether a pass acts on every place alike. */
+export const isPointwise = (pass: Pass): pass is PointwisePass | BracketPass =>
+  kernelNeeds[pass.kernel] === 'point' || kernelNeeds[pass.kernel] === 'bracket';
+/** How many planes are put aside after some passes. */
+export const openAfter = (passes: readonly Pass[]): number =>
+  passes.reduce((open, p) => open + (p.kernel === 'hold' ? 1 : p.kernel === 'join' ? -1 : 0), 0);
+/** The most planes put aside at once. */
+export function deepest(passes: readonly Pass[]): number {
+  let most = 0;
+  passes.forEach((_, i) => (most = Math.max(most, openAfter(passes.slice(0, i + 1)))));
+  return most;
+}
+/** How far some passes read in all, in shares of the long edge of the uncropped picture. */
+export const reachOf = (passes: readonly Pass[]): number => passes.filter(isAreaPass).reduce((sum, p) => sum + p.reach, 0);
+
 /** A kernel that works on planes of OKLab, with the way there and back. Where such passes follow one another, `foldPasses` takes out the ways between. */
 export const inLab = (
   kernel: 'saturation' | 'grade' | 'hueBands' | 'colourRange' | 'vibrance' | 'curveLightness',
@@ -56,17 +106,6 @@ export function foldPasses(passes: readonly Pass[]): Pass[] {
   }
   return out;
 }
-
-/** A pass that reads maps made of the whole small picture as it is just before it. */
-export interface MapPass {
-  kernel: 'localContrast' | 'haze';
-  parameters: readonly number[];
-}
-/** Any pass. `zones` (which reads the frame's guide) and `lensGain` need the place of each row in the whole picture. */
-export type Pass = PointwisePass | MapPass | { kernel: 'zones' | 'lensGain'; parameters: readonly number[] | Float32Array };
-export const isMapPass = (pass: Pass): pass is MapPass => pass.kernel === 'localContrast' || pass.kernel === 'haze';
-/** Whether a pass acts on every place alike. */
-export const isPointwise = (pass: Pass): pass is PointwisePass => !isMapPass(pass) && pass.kernel !== 'zones' && pass.kernel !== 'lensGain';
 
 /** A function of 0–1 as a kernel's table: the number of intervals, then its values, the last one twice. */
 export function tableOver(intervals: number, f: (t: number) => number): number[] {

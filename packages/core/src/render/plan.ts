@@ -4,14 +4,15 @@ import { viewOf } from '../groundwork/geometry.ts';
 import { gainNumbers, lensGainOf, type FileLens } from '../groundwork/lens.ts';
 import { groundPasses, sceneParameters } from '../groundwork/light.ts';
 import type { Look, LookStep } from '../look/look.ts';
-import { emptyLook } from '../look/look.ts';
+import { blends, emptyLook } from '../look/look.ts';
+import { toneNumbers } from '../mask/tone.ts';
 import { defaultsOf } from '../steps/step.ts';
 import { stepKind } from '../steps/registry.ts';
 import type { OutputSpace } from './output.ts';
 import { foldPasses, type Pass } from './pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
-export const engineVersion = 6;
+export const engineVersion = 7;
 
 /** Everything that will be computed, as plain data: what each kernel is called with, in order. */
 export interface Plan {
@@ -35,10 +36,19 @@ export function passesOf(step: LookStep, lookStrength: number): Pass[] {
   if (!kind || !step.on) return [];
   const known = stepPasses.get(step);
   if (known?.strength === lookStrength) return known.passes;
-  const passes = kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength);
+  const passes = bracketed(step, kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength));
   stepPasses.set(step, { strength: lookStrength, passes });
   return passes;
 }
+/** Passes joined with what came to them, where the step has a range or a way of its own to be joined. */
+function bracketed({ mask, blend = 'normal' }: Partial<LookStep>, passes: Pass[]): Pass[] {
+  if (passes.length === 0 || (!mask && blend === 'normal')) return passes;
+  const range = mask ? [1, ...toneNumbers(mask)] : [0, 0, 1, 0, 1, 0];
+  return [{ kernel: 'hold', parameters: [] }, ...passes, { kernel: 'join', parameters: [...luminance, blends.indexOf(blend), ...range] }];
+}
+/** Luminance of linear Rec.2020 (ITU-R BT.2020). */
+const luminance = [0.2627, 0.678, 0.0593];
+
 const stepPasses = new WeakMap<LookStep, { strength: number; passes: Pass[] }>();
 
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */

@@ -2,6 +2,7 @@ import { neutral } from '../stock/neutral.ts';
 import { cdl } from './cdl/index.ts';
 import { colourRange } from './colourRange/index.ts';
 import { contrast } from './contrast/index.ts';
+import { crispness } from './crispness/index.ts';
 import { toneCurve } from './curve/index.ts';
 import { exposure } from './exposure/index.ts';
 import { gel } from './gel/index.ts';
@@ -36,6 +37,7 @@ export const stepKinds: readonly StepKind[] = [
   vibrance,
   mono,
   cdl,
+  crispness,
   tablePrint,
 ];
 

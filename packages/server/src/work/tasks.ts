@@ -8,11 +8,22 @@ import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, levelSize, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
-import { drawingOf, drawPlate, guideDrawing, wholeFor, needsGuide, type Area, type DrawnFrame } from '@dyepot/core/src/groundwork/draw.ts';
+import {
+  drawingOf,
+  drawPlate,
+  guideDrawing,
+  needsGuide,
+  originOf,
+  shownOf,
+  wholeFor,
+  type Area,
+  type DrawnFrame,
+} from '@dyepot/core/src/groundwork/draw.ts';
 import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
+import { reachOf } from '@dyepot/core/src/render/pass.ts';
 import { plan } from '@dyepot/core/src/render/plan.ts';
 import { render, type Form } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw } from '../decode/decode.ts';
@@ -146,15 +157,15 @@ export const renderRegion = async (t: RegionTask): Promise<{ rgba: Uint8Array<Ar
 async function region(t: RegionTask, form: Form): Promise<{ pixels: Uint8Array<ArrayBuffer>; width: number; height: number }> {
   const k = await kernels(),
     frame = drawn(t.full, t.facts),
-    drawing = drawingOf(t.groundwork, frame, t.level, t.area),
-    p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space);
+    p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space),
+    drawing = drawingOf(t.groundwork, frame, t.level, t.area, { reach: reachOf(p.passes) });
   const plate = drawPlate(k, drawing, await readPlate(t.folder, drawing.level, t.full, drawing.source)),
     small = guideDrawing(t.groundwork, frame);
   const known = needsGuide(p) ? wholeFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
   return {
-    pixels: render(k, p, plate, { ...drawing.area, whole: drawing.whole, ...known }, form),
-    width: plate.width,
-    height: plate.height,
+    pixels: shownOf(drawing, render(k, p, plate, originOf(drawing, known), form)),
+    width: drawing.shown.width,
+    height: drawing.shown.height,
   };
 }
 
@@ -225,11 +236,12 @@ async function renderFull(
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
-  const plate = drawPlate(k, drawingOf(groundwork, frame, 0, null), decoded),
+  const drawing = drawingOf(groundwork, frame, 0, null),
+    plate = drawPlate(k, drawing, decoded),
     { width, height } = plate,
     depth = depthFor(width, height);
   beat();
-  const bytes = render(k, p, plate, { x: 0, y: 0, ...about }, depth === 8 ? 'rgb8' : 'rgb16');
+  const bytes = render(k, p, plate, originOf(drawing, about), depth === 8 ? 'rgb8' : 'rgb16');
   return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height, facts };
 }
 

@@ -2,7 +2,9 @@ import {
   drawingOf,
   guideDrawing,
   levelSize,
+  lookPasses,
   needsGuide,
+  reachOf,
   plan,
   type Area,
   type Drawing,
@@ -32,7 +34,7 @@ export function bandsOf(
   ground: Groundwork | null,
   piece: Piece,
   count: number,
-  mask = false,
+  { look = null, mask = false }: Pick<Partial<Treatment>, 'look' | 'mask'> = {},
 ): { drawing: Drawing; url: string; top: number }[] {
   const rows = Math.ceil(piece.height / count);
   return Array.from({ length: count }, (_, i) => i * rows)
@@ -43,7 +45,7 @@ export function bandsOf(
         frame,
         piece.level,
         { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) },
-        mask,
+        { mask, reach: mask ? 0 : reachOf(lookPasses(look)) },
       );
       // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
       const source =
@@ -93,7 +95,7 @@ export function jobsOf(
           drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } },
         }
       : null,
-    bands = bandsOf(frame, ground, piece, count, mask);
+    bands = bandsOf(frame, ground, piece, count, { look, mask });
   return {
     jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })),
     urls: bands.map((b) => b.url).join(' '),

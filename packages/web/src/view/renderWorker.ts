@@ -6,6 +6,9 @@ import {
   type Area,
   drawingKey,
   drawPlate,
+  knowsNothing,
+  originOf,
+  shownOf,
   wholeFor,
   loadKernels,
   readoutsOf,
@@ -102,12 +105,11 @@ async function hold({ id, slot, rank, url }: Extract<Request, { type: 'hold' }>)
   post({ type: 'held', id, slot });
 }
 
-const nothing: WholePicture = { guide: null, maps: [] };
 /** What plans lately asked needed to know of their whole pictures, newest last. */
 const known = new Map<string, WholePicture>();
 /** What a plan needs to know of the whole picture; kept as long as what stands before it stays. */
 async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> {
-  if (!guide || !needsGuide(plan)) return nothing;
+  if (!guide || !needsGuide(plan)) return knowsNothing;
   // what comes after the last pass that asks does not matter to it
   let last = plan.passes.length;
   while (last > 0 && isPointwise(plan.passes[last - 1]!)) last--;
@@ -172,7 +174,8 @@ async function draw({ id, slot, job }: Order): Promise<void> {
     return;
   }
   const { plate } = held.drawn,
-    origin = { x: drawing.area.x, y: drawing.area.y, whole: drawing.whole, ...about };
+    origin = originOf(drawing, about),
+    { shown } = drawing;
   // what stands before the change is kept, so that a drag only computes from there on
   let from: { planes: Planes; count: number } | null = null;
   if (held.last) {
@@ -185,7 +188,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
     }
   }
   held.last = plan;
-  const rgba = new Uint8Array(plate.width * plate.height * 4),
+  const drawn = new Uint8Array(plate.width * plate.height * 4),
     large = plate.width * plate.height > smallPicture,
     rows = large ? Math.ceil(stretch / plate.width) : plate.height;
   for (let first = 0; first < plate.height; first += rows) {
@@ -194,19 +197,20 @@ async function draw({ id, slot, job }: Order): Promise<void> {
       for (let urgent = next(held.rank); urgent; urgent = next(held.rank)) await draw(urgent).catch(unrendered(urgent));
       if (stopped.delete(id)) return post({ type: 'stopped', id, slot });
     }
-    renderRows(k, plan, plate, origin, 'rgba8', from, { first, end: Math.min(plate.height, first + rows), into: rgba });
+    renderRows(k, plan, plate, origin, 'rgba8', from, { first, end: Math.min(plate.height, first + rows), into: drawn });
   }
+  const rgba = shownOf(drawing, drawn);
   // what is read off a draft goes with it, off a whole picture after it
   const { readout } = job,
-    read = (of: Uint8Array): Readouts => readoutsOf(of, plate.width, readout!.kind, readout!.part),
+    read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part),
     copy = readout && large ? rgba.slice() : null;
   post(
     {
       type: 'rendered',
       id,
       slot,
-      width: plate.width,
-      height: plate.height,
+      width: shown.width,
+      height: shown.height,
       rgba: rgba.buffer,
       readouts: readout && !large ? read(rgba) : null,
     },

@@ -81,13 +81,13 @@ export function useFrameRender(
     key = shown ? `${frame.id}/${piece.level}/${piece.x},${piece.y},${piece.width},${piece.height}` : '';
   const shares = piece && piece.width * piece.height > largePiece ? [...workers, ...workers, ...workers] : workers;
   const holds = shown
-      ? bandsOf(frame, ground, piece, shares.length, mask)
+      ? bandsOf(frame, ground, piece, shares.length, { look, mask })
           .map((b) => b.url)
           .join(' ')
       : '',
     draftHolds =
       shown && draft
-        ? bandsOf(frame, ground, draft, workers.length)
+        ? bandsOf(frame, ground, draft, workers.length, { look })
             .map((b) => b.url)
             .join(' ')
         : '';

@@ -1,0 +1,33 @@
+/**
+ * A range of tones a step acts in, in EV from middle grey of the light that comes to it; portable, since it means the same on
+ * every frame. Each end fades over a width of its own; the lowest and highest ends there are leave it open.
+ */
+export interface ToneRange {
+  kind: 'tone';
+  fromEv: number;
+  toEv: number;
+  fadeBelowEv: number;
+  fadeAboveEv: number;
+  /** acts outside of it instead */
+  inverted: boolean;
+}
+export const toneBounds = { ev: [-10, 8], fade: [0.1, 6] } as const;
+export const wholeRange: ToneRange = { kind: 'tone', fromEv: -10, toEv: 8, fadeBelowEv: 1, fadeAboveEv: 1, inverted: false };
+
+const open = 40;
+/** Foot and reciprocal width of both fades, and whether it is turned over, as the joining kernel reads them. */
+export function toneNumbers({ fromEv, toEv, fadeBelowEv, fadeAboveEv, inverted }: ToneRange): number[] {
+  const from = fromEv <= toneBounds.ev[0] ? -open : fromEv - fadeBelowEv,
+    to = toEv >= toneBounds.ev[1] ? open : toEv;
+  return [from, 1 / fadeBelowEv, to, 1 / fadeAboveEv, inverted ? 1 : 0];
+}
+/** The share of a tone, 0–1 (Hermite fades). */
+export function toneShare(range: ToneRange, ev: number): number {
+  const [from, below, to, above, inverted] = toneNumbers(range) as [number, number, number, number, number],
+    smooth = (t: number): number => {
+      const x = Math.min(1, Math.max(0, t));
+      return x * x * (3 - 2 * x);
+    },
+    share = smooth((ev - from) * below) * (1 - smooth((ev - to) * above));
+  return inverted ? 1 - share : share;
+}

@@ -1,0 +1,256 @@
+import { apply3, type Matrix3 } from '../colour/matrix.ts';
+import type { Guide } from '../groundwork/guide.ts';
+import { gainLayout } from '../groundwork/lens.ts';
+import type { Plate } from '../plate/plate.ts';
+import { layOut } from './arena.ts';
+import type { Kernels } from './kernels.ts';
+import { encodeParameters } from './output.ts';
+import { deepest, isAreaPass, isMapPass, type MapPass, type Pass } from './pass.ts';
+import type { Plan } from './plan.ts';
+import type { Origin } from './render.ts';
+
+/** Where the rows of a tile lie in the plate's piece. */
+export interface Tile {
+  width: number;
+  count: number;
+  y: number;
+  plate: { width: number; height: number };
+}
+type Three = readonly [number, number, number];
+/** A plan's tile in the kernels' memory. */
+export interface Work {
+  fields: number;
+  places: number;
+  source: number;
+  planes: Three;
+  /** planes put aside, by depth */
+  aside: readonly Three[];
+  /** bytes of a plane */
+  plane: number;
+  out: number;
+  scene: number;
+  encode: number;
+  /** where each pass' numbers lie */
+  numbers: readonly number[];
+}
+
+/** Lays out what a tile of so many pixels needs, and the numbers of all passes. */
+export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, maps, surround }: Origin): Work {
+  const plane = (tile * 4 + 79) & ~15,
+    depth = deepest(plan.passes),
+    encode = encodeParameters(plan.space),
+    lists = [plan.scene, [0, 0, 0, 0], encode, ...plan.passes.map((p) => p.parameters)],
+    rowBytes = Math.max(
+      (guide?.width ?? 0) * 8 + 64,
+      (surround?.width ?? 0) * 8 + 64,
+      ...(maps ?? []).map((m) => m.length * 2 * ((m[0]?.width ?? 0) * 4 + 32)),
+    );
+  const at = layOut(kernels, {
+    fields: rowBytes,
+    places: plan.passes.some((p) => p.kernel === 'lensGain') ? tile * 8 : 0,
+    source: tile * 6 + 64,
+    planes: plane * 3,
+    aside: plane * 3 * depth,
+    out: tile * 8,
+    numbers: lists.reduce((sum, l) => sum + l.length * 4 + 64, 0),
+  });
+  const f32 = kernels.f32();
+  let next = at.numbers;
+  const put = (...parts: ArrayLike<number>[]): number => {
+    const address = next;
+    for (const values of parts) {
+      f32.set(values, next / 4);
+      next += values.length * 4;
+    }
+    next = (next + 63) & ~15;
+    return address;
+  };
+  const three = (from: number): Three => [from, from + plane, from + 2 * plane];
+  return {
+    ...at,
+    planes: three(at.planes),
+    aside: Array.from({ length: depth }, (_, i) => three(at.aside + i * 3 * plane)),
+    plane,
+    scene: put(plan.scene, [0, 0, 0, 0]),
+    encode: put(encode),
+    numbers: plan.passes.map((p) => put(p.parameters)),
+  };
+}
+
+const roundUp = (n: number): number => (n + 7) & ~7;
+
+/** Plate to scene light, row by row. */
+export function sceneTile(kernels: Kernels, plate: Plate, work: Work, { width, count, y }: Tile, origin: Origin): void {
+  const n = plate.width * plate.height,
+    { surround = null, whole = plate } = origin,
+    padded = roundUp(width * count),
+    u16 = kernels.u16(),
+    f32 = kernels.f32(),
+    start = y * width,
+    size = width * count;
+  for (let c = 0; c < 3; c++) u16.set(plate.data.subarray(c * n + start, c * n + start + size), work.source / 2 + c * padded);
+  if (!surround) {
+    kernels.exports.scene(work.source, padded * 2, ...work.planes, padded, work.scene, 0, 0);
+    return;
+  }
+  const stride = surround.width * 4 + 32,
+    at = work.scene / 4,
+    // camera colours as balanced ones
+    balance = [f32[at + 2]! / f32[at + 3]!, f32[at + 4]! / f32[at + 3]!];
+  f32.set([...along(surround, origin.x, whole.width), 1], at + 15);
+  for (let j = 0; j < count; j++) {
+    const share = (origin.y + y + j + 0.5) / whole.height;
+    layField(f32, surround, surround.red, share, balance[0]!, work.fields);
+    layField(f32, surround, surround.blue, share, balance[1]!, work.fields + stride);
+    const o = j * width,
+      [r, g, b] = work.planes;
+    kernels.exports.scene(work.source + o * 2, padded * 2, r + o * 4, g + o * 4, b + o * 4, width, work.scene, work.fields, stride);
+  }
+}
+
+/** Runs the passes from `first` on over a tile, up to the end or the next that reads neighbours; returns where it stopped. `open`: how many planes are aside. */
+export function runPasses(
+  kernels: Kernels,
+  work: Work,
+  passes: readonly Pass[],
+  first: number,
+  open: number,
+  tile: Tile,
+  origin: Origin,
+): number {
+  const n = roundUp(tile.width * tile.count);
+  let depth = open,
+    i = first;
+  for (; i < passes.length && !isAreaPass(passes[i]!); i++) {
+    const pass = passes[i]!,
+      address = work.numbers[i]!;
+    if (pass.kernel === 'hold') {
+      const u8 = kernels.u8(),
+        to = work.aside[depth++]!;
+      u8.copyWithin(to[0], work.planes[0], work.planes[0] + 3 * work.plane);
+    } else if (pass.kernel === 'join') kernels.exports.join(...work.planes, ...work.aside[--depth]!, n, address);
+    else if (pass.kernel === 'zones') runZones(kernels, work, address, tile, origin);
+    else if (pass.kernel === 'lensGain') runGain(kernels, work, address, tile, origin);
+    else if (isMapPass(pass)) runMaps(kernels, work, pass, address, origin.maps?.[i] ?? [], tile, origin);
+    else if (!isAreaPass(pass)) kernels.exports[pass.kernel](...work.planes, n, address);
+  }
+  return i;
+}
+
+/** The lens' gain row by row: where each pixel's light lies in the plate, then the gain there. */
+function runGain(
+  kernels: Kernels,
+  work: Work,
+  address: number,
+  { width, count, y, plate }: Tile,
+  { x: originX, y: originY, whole = plate }: Origin,
+): void {
+  const f32 = kernels.f32(),
+    l = gainLayout,
+    n = (i: number): number => f32[address / 4 + i]!,
+    table = (k: number): number => address + (l.tables + k * l.tableLength) * 4,
+    m = Array.from({ length: 9 }, (_, i) => n(l.homography + i)) as unknown as Matrix3;
+  const kx = n(l.size) / whole.width,
+    ky = n(l.size + 1) / whole.height,
+    [radial, own, overPlate] = [n(l.flags), n(l.flags + 1), n(l.flags + 2)];
+  for (let j = 0; j < count; j++) {
+    const start = apply3(m, [(originX + 0.5) * kx, (originY + y + j + 0.5) * ky, 1]),
+      o = j * width * 4,
+      planes = work.planes.map((p) => p + o) as [number, number, number];
+    const places = (block: number, map: number): void => {
+      f32.set([...start, m[0] * kx, m[3] * kx, m[6] * kx], address / 4 + block);
+      kernels.exports.lensPlaces(work.places, width, address + block * 4, table(map));
+    };
+    const gain = (axis: number, of: number): void =>
+      kernels.exports.radialGain(...planes, width, work.places, n(axis), n(axis + 1), n(axis + 2), table(of));
+    places(l.source, 0);
+    if (radial) gain(l.radialAxis, 2);
+    if (own && !overPlate) places(l.straight, 1);
+    if (own) gain(l.fileAxis, 3);
+  }
+}
+
+/** Puts a row of a map at an address, its two nearest rows mixed: slopes, then, `stride` bytes on, offsets. */
+function layRow(f32: Float32Array, map: Guide, share: number, address: number, stride: number): void {
+  const at = Math.min(map.height - 1, Math.max(0, share * map.height - 0.5)),
+    row = Math.max(0, Math.min(map.height - 2, Math.floor(at))),
+    t = at - row,
+    low = row * map.width,
+    high = map.height > 1 ? low + map.width : low,
+    slope = address / 4,
+    offset = (address + stride) / 4;
+  for (let i = 0; i <= map.width; i++) {
+    const k = Math.min(i, map.width - 1);
+    f32[slope + i] = map.slope[low + k]! * (1 - t) + map.slope[high + k]! * t;
+    f32[offset + i] = map.offset[low + k]! * (1 - t) + map.offset[high + k]! * t;
+  }
+}
+/** Last column of a map, the place of a region's first pixel in it and the step of one pixel. */
+const along = (map: { width: number }, x: number, width: number): number[] => [
+  map.width - 1,
+  ((x + 0.5) * map.width) / width - 0.5,
+  map.width / width,
+];
+
+/** A row of a field, its two nearest rows mixed, times a factor. */
+function layField(
+  f32: Float32Array,
+  size: { width: number; height: number },
+  field: Float32Array,
+  share: number,
+  factor: number,
+  address: number,
+): void {
+  const at = Math.min(size.height - 1, Math.max(0, share * size.height - 0.5)),
+    row = Math.max(0, Math.min(size.height - 2, Math.floor(at))),
+    t = at - row,
+    low = row * size.width,
+    high = size.height > 1 ? low + size.width : low;
+  for (let i = 0; i <= size.width; i++) {
+    const k = Math.min(i, size.width - 1);
+    f32[address / 4 + i] = factor * (field[low + k]! * (1 - t) + field[high + k]! * t);
+  }
+}
+
+/** Zones row by row, with the guide's two nearest rows mixed for each. */
+function runZones(
+  kernels: Kernels,
+  work: Work,
+  address: number,
+  { width, count, y, plate }: Tile,
+  { x: originX, y: originY, whole = plate, guide }: Origin,
+): void {
+  if (!guide) throw new RangeError('a plan with tone zones needs the frame’s guide');
+  const f32 = kernels.f32(),
+    stride = (guide.width + 4) * 4;
+  f32.set(along(guide, originX, whole.width), address / 4 + 15);
+  for (let j = 0; j < count; j++) {
+    layRow(f32, guide, (originY + y + j + 0.5) / whole.height, work.fields, stride);
+    const o = j * width * 4;
+    kernels.exports.zones(work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, address, work.fields, work.fields + stride);
+  }
+}
+/** Where the place of a row in its maps stands among a pass' numbers. */
+const placeNumbers = { localContrast: 6, haze: 7 } as const;
+/** A pass that reads maps, row by row. */
+function runMaps(
+  kernels: Kernels,
+  work: Work,
+  pass: MapPass,
+  address: number,
+  maps: readonly Guide[],
+  { width, count, y, plate }: Tile,
+  { x: originX, y: originY, whole = plate }: Origin,
+): void {
+  const first = maps[0];
+  if (!first) throw new RangeError(`a plan with ${pass.kernel} needs maps of the whole picture`);
+  const f32 = kernels.f32(),
+    stride = (first.width * 4 + 31) & ~15;
+  f32.set(along(first, originX, whole.width), address / 4 + placeNumbers[pass.kernel]);
+  if (first.light) f32.set(first.light, address / 4 + 4);
+  for (let j = 0; j < count; j++) {
+    maps.forEach((map, k) => layRow(f32, map, (originY + y + j + 0.5) / whole.height, work.fields + 2 * k * stride, stride));
+    const o = j * width * 4;
+    kernels.exports[pass.kernel](work.planes[0] + o, work.planes[1] + o, work.planes[2] + o, width, address, work.fields, stride);
+  }
+}
