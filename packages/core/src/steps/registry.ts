@@ -19,7 +19,7 @@ import { vibrance } from './vibrance/index.ts';
 import { warmth } from './warmth/index.ts';
 
 /** Every step kind there is, in the order a palette shows them. */
-export const stepKinds: readonly StepKind[] = [
+const declared = [
   warmth,
   exposure,
   contrast,
@@ -39,7 +39,10 @@ export const stepKinds: readonly StepKind[] = [
   cdl,
   crispness,
   tablePrint,
-];
+] as const satisfies readonly StepKind[];
+export const stepKinds: readonly StepKind[] = declared;
+/** The names of all kinds, so that the type checker holds every list of them complete. */
+export type KindName = (typeof declared)[number]['kind'];
 
 /** The declaration of a kind, or undefined. */
 export function stepKind(kind: string): StepKind | undefined {

@@ -66,7 +66,7 @@ export interface StepKind {
 }
 
 /** Declares a step kind; validation, controls, the look file and the docs page derive from what is said here. */
-export function defineStep(kind: StepKind): StepKind {
+export function defineStep<const Kind extends string>(kind: StepKind & { kind: Kind }): StepKind & { kind: Kind } {
   return kind;
 }
 

@@ -27,6 +27,13 @@ export function neutralCoefficients(contrast: number, whiteEv: number): { n: num
   return { n, gain: (1 + kappa * b) / b, kappa };
 }
 
+const numbers = {
+  contrast: number('Contrast at middle grey', '', 0.8, 2.2, 1.28, 0.01, 2),
+  whiteEv: number('White exposure', 'EV', 2.47, 6, 3.4, 0.05, 2),
+  toe: number('Toe, lifted to deep', '', -1, 1, 0.05, 0.01, 2),
+  hueGuard: number('Hue guard', '%', 0, 100, 60, 1, 0),
+} as const;
+
 /** The neutral response: light to picture with no colour of its own. Strength moves its numbers from the defaults. */
 export const neutral = defineStep({
   kind: 'neutral',
@@ -34,17 +41,11 @@ export const neutral = defineStep({
   name: 'Neutral response',
   purpose: 'Light to picture, no colour of its own. The toe is how black begins; the hue guard keeps bright colours from turning',
   needs: ['plain', 'soft', 'firm', 'flat'],
-  params: {
-    contrast: number('Contrast at middle grey', '', 0.8, 2.2, 1.28, 0.01, 2),
-    whiteEv: number('White exposure', 'EV', 2.47, 6, 3.4, 0.05, 2),
-    toe: number('Toe, lifted to deep', '', -1, 1, 0.05, 0.01, 2),
-    hueGuard: number('Hue guard', '%', 0, 100, 60, 1, 0),
-  },
+  params: numbers,
   compile: (params, strength) => {
-    const at = (name: keyof typeof neutral.params): number => {
-      const p = neutral.params[name];
-      if (p?.type !== 'number') return 0;
-      return Math.min(p.max, Math.max(p.min, p.default + (numberOf(params, name as string) - p.default) * strength));
+    const at = (name: keyof typeof numbers): number => {
+      const p = numbers[name];
+      return Math.min(p.max, Math.max(p.min, p.default + (numberOf(params, name) - p.default) * strength));
     };
     const { n, gain, kappa } = neutralCoefficients(at('contrast'), at('whiteEv'));
     const toe = at('toe');

@@ -3,6 +3,7 @@ import {
   number,
   stepKind,
   type ChoiceParameter,
+  type KindName,
   type Look,
   type LookStep,
   type ParameterValue,
@@ -15,6 +16,7 @@ import { Readout } from '../kit/Readout.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { act, nameOf } from './benchSlice.ts';
+import { Joining } from './Joining.tsx';
 import { fittings } from './fitting/index.ts';
 import { starts } from './fitting/starts.ts';
 import type { PictureTools } from './usePictureTools.ts';
@@ -26,7 +28,7 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
   const dispatch = useAppDispatch(),
     kind = stepKind(step.kind)!,
     params = { ...defaultsOf(kind), ...step.params },
-    Fitting = fittings[step.kind]!,
+    Fitting = fittings[step.kind as KindName],
     // a curve has its choice beside its channels
     choices =
       step.kind === 'curve' ? [] : Object.entries(kind.params).filter((e): e is [string, ChoiceParameter] => e[1].type === 'choice');
@@ -125,6 +127,7 @@ export function Tray({
           {step.on ? '' : ' — switched off'}
         </p>
         <StepControls step={step} signal={signal} tools={tools} />
+        {kind.lane !== 'stock' && <Joining step={step} signal={signal} />}
         <div className="tray-strength">
           <NumberControl
             parameter={strength}

@@ -193,6 +193,14 @@ export const bench = createSlice({
         const step = stepIn(l, p.id);
         if (step) Object.assign(step.params, p.values);
       }),
+    joiningSet: (
+      s,
+      { payload: p }: PayloadAction<{ id: string; change: Partial<Pick<LookStep, 'mask' | 'blend'>>; words: string; gesture: string }>,
+    ) =>
+      change(s, p.words, p.gesture, (l) => {
+        const step = stepIn(l, p.id);
+        if (step) Object.assign(step, p.change);
+      }),
     strengthSet: (s, { payload: p }: PayloadAction<{ id: string; strength: number; gesture: string }>) =>
       change(s, 'Strength', p.gesture, (l) => {
         const step = stepIn(l, p.id);

@@ -9,6 +9,7 @@ import {
   stepKind,
   type BandHandle,
   type CurvePoints,
+  type KindName,
   type LookStep,
   type Rgb,
 } from '@dyepot/core';
@@ -21,7 +22,8 @@ export function StepDrawing({ step }: { step: LookStep }): React.JSX.Element {
     p = { ...(kind ? defaultsOf(kind) : {}), ...step.params };
   const n = (name: string): number => p[name] as number;
   const draw = (): React.ReactNode => {
-    switch (step.kind) {
+    const name = step.kind as KindName;
+    switch (name) {
       case 'curve': {
         const f = monotoneCubic(p['points'] as CurvePoints);
         return (
@@ -195,8 +197,23 @@ export function StepDrawing({ step }: { step: LookStep }): React.JSX.Element {
             <line x1="10" x2={W - 10} y1={H - 6} y2={H - 6} stroke="#666" />
           </>
         );
+      case 'crispness': {
+        const over = (n('amount') / 100) * Math.min(2, step.strength) * 0.1,
+          spread = 0.04 + 0.12 * n('size');
+        return (
+          <path
+            d={path((t) => {
+              const d = (t - 0.5) / spread;
+              return 0.5 + 0.28 * Math.tanh(d * 3) + over * d * Math.exp(-d * d) * 3;
+            })}
+            stroke="#f1f0ef"
+            strokeWidth="1.6"
+            fill="none"
+          />
+        );
+      }
       default:
-        return sceneDrawing(step, p);
+        return sceneDrawing(name, step, p);
     }
   };
   return (

@@ -1,10 +1,27 @@
-import { gelTransmission, type LookStep, type ParameterValue } from '@dyepot/core';
+import { gelTransmission, type KindName, type LookStep, type ParameterValue } from '@dyepot/core';
 import { H, path, W } from './drawingParts.ts';
 
-/** What a step of the scene lane does, drawn small; null for others. */
-export function sceneDrawing(step: LookStep, p: Readonly<Record<string, ParameterValue>>): React.ReactNode {
+/** Kinds not drawn by `StepDrawing` itself; the type checker holds that none is missing. */
+type LightKind = Exclude<
+  KindName,
+  | 'curve'
+  | 'neutral'
+  | 'saturation'
+  | 'hueBands'
+  | 'colourRange'
+  | 'vibrance'
+  | 'cdl'
+  | 'tableStock'
+  | 'tablePrint'
+  | 'grade'
+  | 'mono'
+  | 'crispness'
+>;
+
+/** What a step of the kinds that change light as it comes, or read it off tables, does, drawn small. */
+export function sceneDrawing(name: LightKind, step: LookStep, p: Readonly<Record<string, ParameterValue>>): React.JSX.Element {
   const n = (name: string): number => p[name] as number;
-  switch (step.kind) {
+  switch (name) {
     case 'warmth': {
       const x = W / 2 + (n('shiftMired') / 90) * (W / 2 - 4) * Math.min(1, step.strength);
       return (
@@ -109,7 +126,5 @@ export function sceneDrawing(step: LookStep, p: Readonly<Record<string, Paramete
           )}
         </>
       );
-    default:
-      return null;
   }
 }

@@ -1,9 +1,10 @@
 import { lazy, type ComponentType, type LazyExoticComponent } from 'react';
+import type { KindName } from '@dyepot/core';
 import type { FittingProps } from './fitting.ts';
 
 type Fitting = ComponentType<FittingProps>;
 /** Where each step kind's own control lies; fetched when it is first in hand. */
-const places: Readonly<Record<string, () => Promise<Fitting>>> = {
+const places: Readonly<Record<KindName, () => Promise<Fitting>>> = {
   warmth: () => import('./WarmthPad.tsx').then((m) => m.WarmthPad),
   exposure: () => import('./ExposureRule.tsx').then((m) => m.ExposureRule),
   contrast: () => import('./ContrastGraph.tsx').then((m) => m.ContrastGraph),
@@ -20,14 +21,15 @@ const places: Readonly<Record<string, () => Promise<Fitting>>> = {
   saturation: () => import('./ChromaDisc.tsx').then((m) => m.ChromaDisc),
   vibrance: () => import('./VibranceGraph.tsx').then((m) => m.VibranceGraph),
   mono: () => import('./MonoBars.tsx').then((m) => m.MonoBars),
+  crispness: () => import('./CrispGraph.tsx').then((m) => m.CrispGraph),
   cdl: () => import('./CdlGrid.tsx').then((m) => m.CdlGrid),
   tablePrint: () => import('./TableControl.tsx').then((m) => m.TableControl),
 };
 
 /** Each step kind's own control. */
-export const fittings: Readonly<Record<string, LazyExoticComponent<Fitting>>> = Object.fromEntries(
+export const fittings = Object.fromEntries(
   Object.entries(places).map(([kind, load]) => [kind, lazy(async () => ({ default: await load() }))]),
-);
+) as unknown as Readonly<Record<KindName, LazyExoticComponent<Fitting>>>;
 /** Fetches all of them, so that none is waited for later. */
 export const fetchFittings = (): void => {
   for (const load of Object.values(places)) load().catch(() => {});

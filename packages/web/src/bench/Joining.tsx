@@ -1,0 +1,53 @@
+import { blendNames, blends, wholeRange, type Blend, type LookStep, type ToneRange } from '@dyepot/core';
+import { lazy, Suspense } from 'react';
+import { useAppDispatch } from '../store.ts';
+import type { ReadoutSignal } from '../view/readoutSignal.ts';
+import { act } from './benchSlice.ts';
+
+const ToneGraph = lazy(() => import('./ToneGraph.tsx').then((m) => ({ default: m.ToneGraph })));
+/** A range to begin with: the darker half. */
+const darks: ToneRange = { ...wholeRange, toEv: -1 };
+
+/** Where a step acts and how it is joined with what came to it. */
+export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSignal }): React.JSX.Element {
+  const dispatch = useAppDispatch(),
+    set = (change: Partial<Pick<LookStep, 'mask' | 'blend'>>, words: string, gesture: string): void => {
+      dispatch(act.joiningSet({ id: step.id, change, words, gesture: gesture && `${step.id}-${gesture}` }));
+    };
+  return (
+    <div className="joining">
+      <label className="inline choice">
+        acts{' '}
+        <select
+          aria-label="Acts on"
+          value={step.mask ? 'tone' : 'all'}
+          onChange={(e) =>
+            set({ mask: e.target.value === 'tone' ? darks : null }, e.target.value === 'tone' ? 'In a range of tones' : 'On everything', '')
+          }
+        >
+          <option value="all">on everything</option>
+          <option value="tone">in a range of tones</option>
+        </select>
+      </label>
+      <label className="inline choice">
+        joined{' '}
+        <select
+          aria-label="Joined"
+          value={step.blend ?? 'normal'}
+          onChange={(e) => set({ blend: e.target.value as Blend }, `Joined: ${blendNames[e.target.value as Blend]}`, '')}
+        >
+          {blends.map((b) => (
+            <option key={b} value={b}>
+              {blendNames[b]}
+            </option>
+          ))}
+        </select>
+      </label>
+      {step.mask && (
+        <Suspense fallback={<div className="fitting-waiting" />}>
+          <ToneGraph mask={step.mask} signal={signal} onSet={(mask, words, gesture) => set({ mask }, words, gesture)} />
+        </Suspense>
+      )}
+    </div>
+  );
+}
