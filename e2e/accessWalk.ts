@@ -51,7 +51,7 @@ export interface State {
 
 const parts = ['Light', 'Exposure', 'Zones', 'Ends', 'Crop and angle', 'Lens', 'Detail'];
 const scene = ['Exposure', 'Warmth', 'Contrast', 'Local contrast', 'Haze', 'Gel', 'Channel mixer'];
-const print = ['Curve', 'Hue bands', 'Colour range', 'Grade', 'Vibrance', 'Black and white', 'CDL', 'Lookup table'];
+const print = ['Curve', 'Hue bands', 'Colour range', 'Grade', 'Vibrance', 'Black and white', 'CDL', 'Crispness', 'Lookup table'];
 const readouts = ['Waveform', 'Parade', 'Vectors', 'Hues', 'Histogram'];
 const addStep =
   (lane: string, words: string): Step =>

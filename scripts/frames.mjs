@@ -24,7 +24,7 @@ const frames = [
   ['TR-0472', 'moor-3', 0.5, 5600, 100, '07:38'],
   ['TR-0421', 'window-4', 0.1, 6350, 200, '09:52'],
   ['TR-0481', 'shore-0', 0.1, 5500, 100, '10:20'],
-  ['TR-0490', 'front-0', 0.0, 5900, 100, '09:05'],
+  ['TR-0490', 'front-0', 0.25, 5900, 100, '09:05'],
 ];
 const days = { window: 12, vat: 12, dusk: 12, moor: 14, shore: 15, front: 16 };
 const patterns = ['RGGB', 'BGGR', 'GRBG', 'GBRG'];

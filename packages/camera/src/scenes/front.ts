@@ -62,6 +62,7 @@ export function frontScene(stage: Stage, light: Spectrum, skyLight: Spectrum): S
     addQuad(mesh, [x0, y1, 0], [x1 - x0, 0, 0], [0, 0, -0.22], wall);
     addBox(mesh, [x0 - 0.16, y1, -0.1], [x1 + 0.16, y1 + 0.2, 0.045], dressed);
     if (o.door) {
+      addBox(mesh, [x0, 0.1, -0.24], [x1, y1, -0.21], frame);
       addBox(mesh, [x0 + 0.05, 0.16, -0.2], [x1 - 0.05, y1 - 0.35, -0.14], door);
       addBox(mesh, [x0, 0, -0.5], [x1, 0.16, 0.5], dressed);
       addQuad(mesh, [x0, y1 - 0.33, -0.17], [x1 - x0, 0, 0], [0, 0.33, 0], glass);

@@ -34,8 +34,6 @@ function sky(dx: number, dy: number, dz: number, out: { r: number; g: number; b:
   out.g = g;
   out.b = b;
 }
-const air = { r: 0, g: 0, b: 0 };
-
 /** A far coast in clear weather: sea with a breeze, rocks before it, headlands growing pale with distance. */
 export function shoreScene(stage: Stage, light: Spectrum, skyLight: Spectrum): Scene {
   const { mesh, random } = stage;
@@ -125,11 +123,12 @@ export function shoreScene(stage: Stage, light: Spectrum, skyLight: Spectrum): S
       reach: 1600,
       steps: 4,
       at: (_x, y, _z, dx, _dy, dz, out) => {
-        sky(dx, 0.09, dz, air);
+        // the light of the low sky without its clouds
+        const towards = 1 + 0.25 * Math.max(0, dx * sun[0] + dz * sun[2]) ** 3;
         out.extinction = 0.0011 * Math.exp(-Math.max(0, y) * 0.006);
-        out.r = Math.min(0.55, air.r);
-        out.g = Math.min(0.62, air.g);
-        out.b = Math.min(0.78, air.b);
+        out.r = 0.36 * towards;
+        out.g = 0.45 * towards;
+        out.b = 0.58;
       },
     },
     lamps: [{ kind: 'far', towards: sun, spread: 0.012, power: 14000, spectrum: light, visible: false }],

@@ -8,12 +8,12 @@ import { defaultsOf, type Lane, type ParameterValue } from '../steps/step.ts';
 export const blends = ['normal', 'luminance', 'colour', 'lighten', 'darken', 'soft'] as const;
 export type Blend = (typeof blends)[number];
 export const blendNames: Readonly<Record<Blend, string>> = {
-  normal: 'as it comes',
+  normal: 'it comes',
   luminance: 'luminance only',
   colour: 'colour only',
-  lighten: 'where lighter',
-  darken: 'where darker',
-  soft: 'as soft light',
+  lighten: 'the lighter',
+  darken: 'the darker',
+  soft: 'soft light',
 };
 
 export interface LookStep {

@@ -54,6 +54,9 @@ export interface StepKind {
   name: string;
   /** one line for the palette, and words by which a retoucher looks for it */
   purpose: string;
+  /** what its strength does, and what else is to be known of its numbers: for the page of the steps */
+  atStrength: string;
+  note?: string;
   needs: readonly string[];
   params: Readonly<Record<string, Parameter>>;
   /**

@@ -40,6 +40,7 @@ export const neutral = defineStep({
   lane: 'stock',
   name: 'Neutral response',
   purpose: 'Light to picture, no colour of its own. The toe is how black begins; the hue guard keeps bright colours from turning',
+  atStrength: 'moves each from its default',
   needs: ['plain', 'soft', 'firm', 'flat'],
   params: numbers,
   compile: (params, strength) => {

@@ -119,7 +119,10 @@ export const Chip = memo(function Chip({ step, lane, index, count, selected, gri
             }}
           />
         )}
-        <small>{step.on ? `${Math.round(step.strength * 100)} %` : 'off'}</small>
+        <small>
+          {step.on ? `${Math.round(step.strength * 100)} %` : 'off'}
+          {step.mask && <span title="in some tones"> ◐</span>}
+        </small>
       </div>
       <button
         type="button"

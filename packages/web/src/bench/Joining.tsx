@@ -17,22 +17,22 @@ export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSigna
   return (
     <div className="joining">
       <label className="inline choice">
-        acts{' '}
+        where{' '}
         <select
-          aria-label="Acts on"
+          aria-label="Where it acts"
           value={step.mask ? 'tone' : 'all'}
           onChange={(e) =>
-            set({ mask: e.target.value === 'tone' ? darks : null }, e.target.value === 'tone' ? 'In a range of tones' : 'On everything', '')
+            set({ mask: e.target.value === 'tone' ? darks : null }, e.target.value === 'tone' ? 'In some tones' : 'Everywhere', '')
           }
         >
-          <option value="all">on everything</option>
-          <option value="tone">in a range of tones</option>
+          <option value="all">everywhere</option>
+          <option value="tone">in some tones</option>
         </select>
       </label>
       <label className="inline choice">
-        joined{' '}
+        as{' '}
         <select
-          aria-label="Joined"
+          aria-label="How it is joined"
           value={step.blend ?? 'normal'}
           onChange={(e) => set({ blend: e.target.value as Blend }, `Joined: ${blendNames[e.target.value as Blend]}`, '')}
         >

@@ -26,6 +26,8 @@ export const cdl = defineStep({
   lane: 'print',
   name: 'CDL',
   purpose: 'Slope, offset, power, saturation: the ten numbers that grading rooms exchange (ASC CDL)',
+  atStrength: 'moves each from its neutral',
+  note: 'On sRGB values',
   needs: ['cdl', 'lift gamma gain', 'slope', 'offset', 'power', 'exchange'],
   params: {
     ...Object.fromEntries(channels.map((c) => [`slope${c}`, number(`Slope ${c.toLowerCase()}`, '', 0, 4, 1, 0.005, 3)])),

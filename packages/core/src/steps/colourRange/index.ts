@@ -7,6 +7,7 @@ export const colourRange = defineStep({
   lane: 'print',
   name: 'Colour range',
   purpose: 'Shift one colour, or even it out',
+  atStrength: 'multiplies shifts and evening',
   needs: ['even skin', 'skin', 'pick a colour', 'one colour', 'cloth', 'recolour'],
   params: {
     hue: number('Picked hue', '°', 0, 360, 55, 1, 0),

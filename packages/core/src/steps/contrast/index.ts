@@ -6,6 +6,8 @@ export const contrast = defineStep({
   lane: 'scene',
   name: 'Contrast',
   purpose: 'Steeper or flatter light about a pivot',
+  atStrength: 'multiplies it',
+  note: 'γ = 2^(contrast/100)',
   needs: ['contrast', 'punch', 'flat', 'pivot', 'soften'],
   params: {
     contrast: number('Contrast', '%', -100, 100, 0, 1, 0),

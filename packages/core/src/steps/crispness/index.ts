@@ -9,6 +9,8 @@ export const crispness = defineStep({
   lane: 'print',
   name: 'Crispness',
   purpose: 'Edges and fine texture crisper or softer, sized by the picture',
+  atStrength: 'multiplies the amount',
+  note: "Size is the spread of the Gaussian, in thousandths of the uncropped frame's long edge",
   needs: ['crisper', 'sharpen', 'softer', 'print sharpening', 'texture'],
   params: {
     amount: number('Amount', '%', -100, 200, 0, 1, 0),

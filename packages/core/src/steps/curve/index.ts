@@ -24,6 +24,8 @@ export const toneCurve = defineStep({
   lane: 'print',
   name: 'Tone curve',
   purpose: 'Shape dark, middle and light tones',
+  atStrength: 'moves each value along its change',
+  note: 'Values are sRGB-encoded, 0–1; points are [x, y], 2–24 of them, x rising',
   needs: ['contrast', 'lifted blacks', 'matte', 'softened whites', 'fade', 'levels'],
   params: {
     points: curve('Curve'),

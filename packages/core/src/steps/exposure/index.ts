@@ -6,6 +6,7 @@ export const exposure = defineStep({
   lane: 'scene',
   name: 'Exposure shift',
   purpose: 'Lighter or darker, as the camera would',
+  atStrength: 'multiplies it',
   needs: ['brighter', 'darker', 'low key', 'high key'],
   params: { shiftEv: number('Shift', 'EV', -3, 3, 0, 0.05, 2) },
   compile: (params, strength) => {

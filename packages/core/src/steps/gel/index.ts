@@ -19,6 +19,7 @@ export const gel = defineStep({
   lane: 'scene',
   name: 'Gel',
   purpose: 'A coloured filter before the lens',
+  atStrength: 'multiplies density and mired',
   needs: ['filter', 'gel', 'warming filter', 'cooling filter', 'sepia light', 'stage light'],
   params: {
     hue: number('Hue', '°', 0, 360, 60, 1, 0),

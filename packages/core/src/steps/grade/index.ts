@@ -28,6 +28,7 @@ export const grade = defineStep({
   lane: 'print',
   name: 'Grade',
   purpose: 'Colour into darks, mids and lights',
+  atStrength: 'multiplies chroma and lightness',
   needs: ['warmer highlights', 'cool shadows', 'split tone', 'old print', 'complement'],
   params,
   compile: (values, strength) => {

@@ -6,6 +6,8 @@ export const haze = defineStep({
   lane: 'scene',
   name: 'Haze',
   purpose: 'Take haze out of the distance, or add it',
+  atStrength: 'multiplies it',
+  note: 'Above zero clears, below adds',
   needs: ['fog', 'mist', 'clear air', 'distance', 'atmosphere', 'veil'],
   unbakeable: 'it depends on how hazy each place is',
   params: { amount: number('Clear, or add below zero', '%', -100, 100, 0, 1, 0) },

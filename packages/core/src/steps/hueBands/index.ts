@@ -31,6 +31,8 @@ export const hueBands = defineStep({
   lane: 'print',
   name: 'Hue bands',
   purpose: 'Move single hues: their hue, chroma, lightness',
+  atStrength: 'multiplies the curves',
+  note: 'Each curve is handles of [hue°, value, width°], raised cosines, added. Lightness above zero is so much more L; below zero less light, by the factor that takes so much from an L of 0.6',
   needs: ['yellow to orange', 'autumn foliage', 'aqua to blue', 'dramatic sky', 'darker blue', 'greens', 'hue'],
   params: {
     hue: band('Hue to hue', '°', 60),

@@ -6,6 +6,7 @@ export const localContrast = defineStep({
   lane: 'scene',
   name: 'Local contrast',
   purpose: 'Shapes and texture firmer or softer',
+  atStrength: 'multiplies them',
   needs: ['shapes', 'relief', 'soften', 'softer skin', 'crisp', 'depth'],
   unbakeable: 'it depends on what lies round each place',
   params: {

@@ -108,6 +108,7 @@ export const tablePrint = defineStep({
   lane: 'print',
   name: 'Lookup table',
   purpose: 'A table from a file, as finishing',
+  atStrength: 'mixes along the change',
   needs: ['lut', 'cube', 'hald', 'table'],
   params: {
     table: { type: 'table', label: 'Table', default: null },
@@ -147,6 +148,7 @@ export const tableStock = defineStep({
   lane: 'stock',
   name: 'Table stock',
   purpose: 'A table from light to picture',
+  atStrength: 'mixes with the plain response',
   needs: ['lut', 'cube', 'film table'],
   params: {
     table: { type: 'table', label: 'Table', default: null },

@@ -14,6 +14,8 @@ export const mixer = defineStep({
   lane: 'scene',
   name: 'Channel mixer',
   purpose: 'Mix red, green and blue light',
+  atStrength: 'moves from no mixing',
+  note: 'With `keep` a channel gives up what it gets from others, and what its own share has under or over 100 % is made up evenly from all three',
   needs: ['mix channels', 'swap', 'cross process', 'infrared', 'matrix'],
   params: {
     ...shares,

@@ -11,6 +11,8 @@ export const mono = defineStep({
   lane: 'print',
   name: 'Black and white',
   purpose: 'Grey from weights of red, green and blue',
+  atStrength: 'to 100 % takes colour away, above it carries the tones further',
+  note: 'Weights are divided by their sum; where it is under 50 %, by that, the rest shared out evenly',
   needs: ['monochrome', 'black and white', 'grey', 'dark sky', 'red filter'],
   params: {
     amount: number('Amount', '%', 0, 100, 0, 1, 0),

@@ -7,6 +7,7 @@ export const saturation = defineStep({
   lane: 'print',
   name: 'Saturation',
   purpose: 'More or less colour',
+  atStrength: 'multiplies it',
   needs: ['vivid', 'muted', 'quiet colour', 'colourful'],
   params: { change: number('Change', '%', -100, 100, 0, 1, 0) },
   compile: (params, strength) => {

@@ -8,6 +8,7 @@ export const vibrance = defineStep({
   lane: 'print',
   name: 'Vibrance',
   purpose: 'More colour where there is little, skins spared',
+  atStrength: 'multiplies it',
   needs: ['livelier', 'muted', 'gentle saturation', 'dull colours'],
   params: { change: number('Change', '%', -100, 100, 0, 1, 0), spare: number('Skins spared', '%', 0, 100, 70, 1, 0) },
   compile: (values, strength) => {

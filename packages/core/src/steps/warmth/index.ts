@@ -10,6 +10,7 @@ export const warmth = defineStep({
   name: 'Warmth',
   purpose:
     'Warm or cool the light, in mired (1 000 000 / K): steps that add, whatever the light was. Tint goes off daylight’s line (Duv); up is greener',
+  atStrength: 'multiplies both',
   needs: ['warmer', 'cooler', 'tint', 'gel', 'cold'],
   params: {
     shiftMired: number('Shift', 'mired', -70, 90, 0, 1, 0),
