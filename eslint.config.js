@@ -3,6 +3,29 @@ import tseslint from 'typescript-eslint';
 const platform = ['node:*', 'react', 'react-dom', 'express', 'sequelize', 'sharp', 'fs', 'path'];
 const forbid = (patterns, message) => ({ 'no-restricted-imports': ['error', { patterns: [{ group: patterns, message }] }] });
 
+// Inside core arrows go only down this list; rooms of one line know nothing of each other.
+const rooms = [['plan'], ['look'], ['steps', 'stock', 'mask', 'groundwork'], ['formats'], ['render'], ['plate'], ['kernels'], ['colour']];
+const order = rooms.flatMap((line, i) =>
+  line.map((room) => {
+    const above = [...rooms.slice(0, i).flat(), ...line.filter((other) => other !== room)];
+    return {
+      files: [`packages/core/src/${room}/**`],
+      rules: forbid(
+        [
+          ...platform,
+          '@dyepot/server*',
+          '@dyepot/web*',
+          '@dyepot/camera*',
+          ...above.map((other) => `**/${other}/**`),
+          ...(room === 'steps' ? ['../[a-z]*/index.ts'] : []),
+        ],
+        'arrows between the rooms of core go down, and core knows no platform and no other package; a step never imports another',
+      ),
+    };
+  }),
+);
+const features = ['bench', 'deliveries', 'ground', 'house', 'shelf', 'shoots', 'trash'];
+
 export default tseslint.config(
   { ignores: ['**/dist/**', 'packages/core/kernels/**', '**/*.mjs', '**/*.js'] },
   ...tseslint.configs.recommended,
@@ -23,10 +46,17 @@ export default tseslint.config(
       'no-restricted-syntax': ['error', { selector: 'ExportDefaultDeclaration', message: 'core has no default exports' }],
     },
   },
-  { files: ['packages/core/src/steps/*/**'], rules: forbid([...platform, '../[a-z]*/index.ts'], 'a step never imports another step') },
+  ...order,
   {
     files: ['packages/web/src/**'],
     rules: forbid(['@dyepot/server*', '@dyepot/camera*', 'node:*'], 'the pages know the server only by its addresses'),
+  },
+  {
+    files: ['packages/web/src/kit/**', 'packages/web/src/view/**'],
+    rules: forbid(
+      ['@dyepot/server*', '@dyepot/camera*', 'node:*', ...features.map((name) => `../${name}/*`)],
+      'kit and view know no feature, and the pages know the server only by its addresses',
+    ),
   },
   {
     files: ['packages/server/src/**', 'packages/cli/src/**'],

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
 import { writeCube } from '@dyepot/core/src/formats/cube.ts';
-import { table3d } from '@dyepot/core/src/formats/table.ts';
+import { table3d } from '@dyepot/core/src/colour/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { benchHand, type BenchHand } from './benchHand.ts';
 import { leadAsServer, meanOf, painted, setStage, type Stage } from './stage.ts';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeCube } from '@dyepot/core/src/formats/cube.ts';
-import { table3d, type Rgb } from '@dyepot/core/src/formats/table.ts';
+import { table3d, type Rgb } from '@dyepot/core/src/colour/table.ts';
 import { root } from '@dyepot/server/src/places.ts';
 import { benchHand, type BenchHand } from './benchHand.ts';
 import { setStage, type Stage } from './stage.ts';

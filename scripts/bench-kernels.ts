@@ -1,9 +1,9 @@
-import { storeTable, table3d, type Table } from '@dyepot/core/src/formats/table.ts';
+import { storeTable, table3d, type Table } from '@dyepot/core/src/colour/table.ts';
 import { newStep, type Look } from '@dyepot/core/src/look/look.ts';
-import type { Kernels } from '@dyepot/core/src/render/kernels.ts';
+import type { Kernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { encodeParameters } from '@dyepot/core/src/render/output.ts';
 import { isMapPass, isPointwise, type Pass } from '@dyepot/core/src/render/pass.ts';
-import { passesOf } from '@dyepot/core/src/render/plan.ts';
+import { passesOf } from '@dyepot/core/src/plan/plan.ts';
 
 type Parameters = Look['stock']['params'];
 const pixels = 8192,

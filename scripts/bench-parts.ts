@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { cutPlate, halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
-import { plan } from '@dyepot/core/src/render/plan.ts';
+import { plan } from '@dyepot/core/src/plan/plan.ts';
 import { developPlanes } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';

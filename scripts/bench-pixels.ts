@@ -16,7 +16,7 @@ import { transfer, type Optics } from '@dyepot/core/src/groundwork/detail/optics
 import { detailPlate } from '@dyepot/core/src/groundwork/detail/plate.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import type { RawFacts, RawPixels } from '@dyepot/core/src/plate/mosaic.ts';
-import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels, type Kernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
 
 /** Linear RGB, interleaved, 1 where the picture is white. */

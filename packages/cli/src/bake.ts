@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { extname, resolve } from 'node:path';
-import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { emptyLook, stepsOf, type Look } from '@dyepot/core/src/look/look.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
 import { bakeFile, holdsCdl, type BakeFormat } from '@dyepot/server/src/work/bakeFile.ts';

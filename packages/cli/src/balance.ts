@@ -1,6 +1,6 @@
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
 import { halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
-import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
 import { readFileSync } from 'node:fs';

@@ -3,7 +3,7 @@ import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { readGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
-import { storeTable } from '@dyepot/core/src/formats/table.ts';
+import { storeTable } from '@dyepot/core/src/colour/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { tableLook } from '@dyepot/core/src/look/tableLook.ts';
 import { readLook } from '@dyepot/core/src/look/schema.ts';

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import type { Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { emptyLook } from '@dyepot/core/src/look/look.ts';
-import { probeLook } from '@dyepot/core/src/look/dyestrip.ts';
-import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { probeLook } from '@dyepot/core/src/plan/dyestrip.ts';
+import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
 import { isTable, lookFrom, parse, tableFrom } from './options.ts';
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { fitReport, fitTable } from '../src/formats/fitTable.ts';
 import { fateOf, inspectTable } from '../src/formats/inspectTable.ts';
-import { applyTable, table3d, type Rgb, type Table } from '../src/formats/table.ts';
+import { applyTable, table3d, type Rgb, type Table } from '../src/colour/table.ts';
 import { applyClf } from '../src/formats/clfApply.ts';
 import {
   bakeClf,
@@ -13,7 +13,7 @@ import {
   testColoursFor,
   unbakeable,
   whiteOf,
-} from '../src/look/bake.ts';
+} from '../src/plan/bake.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
 import { kernels } from './kernels.ts';
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { decodeAcescct, decodeSrgb, encodeSrgb } from '../src/colour/transfer.ts';
 import { readClf, type Clf, type ClfNode, writeClf } from '../src/formats/clf.ts';
 import { applyClf } from '../src/formats/clfApply.ts';
-import { table3d, type Rgb } from '../src/formats/table.ts';
+import { table3d, type Rgb } from '../src/colour/table.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text),
   list = (nodes: string): string =>

@@ -6,7 +6,7 @@ import { xyzToXy, rec2020ToXyz } from '../src/colour/spaces.ts';
 import { temperatureOf } from '../src/colour/temperature.ts';
 import { decodeSrgb, encodeSrgb } from '../src/colour/transfer.ts';
 import type { LookStep } from '../src/look/look.ts';
-import { applyCdl } from '../src/steps/cdl/index.ts';
+import { applyCdl } from '../src/colour/cdl.ts';
 import { gelTransmission } from '../src/steps/gel/index.ts';
 import { step, one, close, fromSrgb } from './stepTrial.ts';
 

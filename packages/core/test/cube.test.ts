@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readCdl, writeCdl } from '../src/formats/cdl.ts';
 import { readCube, writeCube } from '../src/formats/cube.ts';
-import { applyTable, countOf, readStoredTable, storeTable, table3d, type Rgb, type Table } from '../src/formats/table.ts';
-import { applyCdl } from '../src/steps/cdl/index.ts';
+import { applyTable, countOf, readStoredTable, storeTable, table3d, type Rgb, type Table } from '../src/colour/table.ts';
+import { applyCdl } from '../src/colour/cdl.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text),
   read = (text: string): Table => {

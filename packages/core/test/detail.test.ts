@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { detailActs, fromDetail1, plainDetail, plainDetail1, type Detail } from '../src/groundwork/detail/detail.ts';
 import { detailHalo, detailPlate } from '../src/groundwork/detail/plate.ts';
-import { drawingOf } from '../src/groundwork/draw.ts';
+import { drawingOf } from '../src/plan/draw.ts';
 import { plainGroundwork } from '../src/groundwork/groundwork.ts';
 import { estimateNoise, usualNoise } from '../src/groundwork/noise.ts';
 import type { RawFacts, RawPixels } from '../src/plate/mosaic.ts';

@@ -6,7 +6,7 @@ import { temperatureOf } from '../src/colour/temperature.ts';
 import { readDirectories, short, long, rational, text, writeRgbTiff, writeTiff } from '../src/formats/tiff.ts';
 import { writeExif, type ExifFacts } from '../src/formats/exif.ts';
 import { writeIccProfile } from '../src/formats/icc.ts';
-import { storeTable, table3d } from '../src/formats/table.ts';
+import { storeTable, table3d } from '../src/colour/table.ts';
 import { readLook } from '../src/look/schema.ts';
 import { tableLook } from '../src/look/tableLook.ts';
 import { cdlOf } from '../src/steps/cdl/index.ts';

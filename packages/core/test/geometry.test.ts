@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { invert3 } from '../src/colour/matrix.ts';
-import { drawingOf, drawPlate } from '../src/groundwork/draw.ts';
+import { drawingOf, drawPlate } from '../src/plan/draw.ts';
 import { fillScale, through, viewAtLevel, viewOf } from '../src/groundwork/geometry.ts';
 import type { Groundwork } from '../src/groundwork/groundwork.ts';
 import { usualNoise } from '../src/groundwork/noise.ts';

@@ -3,7 +3,7 @@ import { plainGroundwork, type Groundwork } from '../src/groundwork/groundwork.t
 import { zoneGuide } from '../src/groundwork/guide.ts';
 import { groundPasses } from '../src/groundwork/light.ts';
 import { plateOffset, plateScale, type Plate } from '../src/plate/plate.ts';
-import { plan } from '../src/render/plan.ts';
+import { plan } from '../src/plan/plan.ts';
 import { developPlanes } from '../src/render/render.ts';
 import { kernels } from './kernels.ts';
 

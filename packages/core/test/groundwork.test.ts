@@ -8,7 +8,7 @@ import { endsNumbers, sceneParameters } from '../src/groundwork/light.ts';
 import { readGroundwork, validateGroundwork } from '../src/groundwork/schema.ts';
 import { lightSourceKelvin, xyToNeutral } from '../src/colour/cameraProfile.ts';
 import { plateOffset, plateScale, type Plate } from '../src/plate/plate.ts';
-import { plan } from '../src/render/plan.ts';
+import { plan } from '../src/plan/plan.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 import { kernels } from './kernels.ts';
 import { profile, platter, ground, develop } from './groundTrial.ts';

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { sendThrough } from '../src/look/dyestrip.ts';
+import { sendThrough } from '../src/plan/dyestrip.ts';
 import { emptyLook, newStep, type Blend, type Look, type LookStep } from '../src/look/look.ts';
 import { validateLook } from '../src/look/schema.ts';
 import { toneShare, wholeRange, type ToneRange } from '../src/mask/tone.ts';
-import { lookPasses, passesOf, plan } from '../src/render/plan.ts';
+import { lookPasses, passesOf, plan } from '../src/plan/plan.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 import { cutPlate } from '../src/plate/plate.ts';
 import { platter, profile } from './groundTrial.ts';

@@ -5,14 +5,14 @@ import { rec2020ToOklab } from '../src/colour/oklab.ts';
 import { rec2020To, srgb } from '../src/colour/spaces.ts';
 import { decodeSrgb } from '../src/colour/transfer.ts';
 import { toSourceOf, warped } from './warped.ts';
-import { sendThrough } from '../src/look/dyestrip.ts';
+import { sendThrough } from '../src/plan/dyestrip.ts';
 import { emptyLook, newStep, type LookStep } from '../src/look/look.ts';
 import { plateOffset, plateScale } from '../src/plate/plate.ts';
 import { encodeParameters, type OutputSpace } from '../src/render/output.ts';
 import { foldPasses, isPointwise, type PointwisePass } from '../src/render/pass.ts';
-import { lookPasses, passesOf, plan } from '../src/render/plan.ts';
+import { lookPasses, passesOf, plan } from '../src/plan/plan.ts';
 import { render } from '../src/render/render.ts';
-import { stepKinds } from '../src/steps/registry.ts';
+import { stepKinds } from '../src/look/kinds.ts';
 import { kernels } from './kernels.ts';
 
 /** An even scatter of numbers in 0–1 (additive recurrence of the golden ratio's kin; Roberts 2018). */

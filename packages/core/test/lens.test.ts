@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { readOpcodes, turnFileLens, writeOpcodes } from '../src/formats/opcodes.ts';
-import { frameView } from '../src/groundwork/draw.ts';
+import { frameView } from '../src/plan/draw.ts';
 import { fillScale, placeOf } from '../src/groundwork/geometry.ts';
 import { gainAt, lensGainOf, lensMapOf, plainLens, throughLens, type FileLens, type Lens } from '../src/groundwork/lens.ts';
 import { identity3, invert3 } from '../src/colour/matrix.ts';
 import type { Plate } from '../src/plate/plate.ts';
-import { plan } from '../src/render/plan.ts';
+import { plan } from '../src/plan/plan.ts';
 import { developPlanes } from '../src/render/render.ts';
 import { kernels } from './kernels.ts';
 import { platter, light, withLens, draw, file } from './lensTrial.ts';

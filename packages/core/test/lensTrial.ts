@@ -1,4 +1,4 @@
-import { drawingOf, drawPlate } from '../src/groundwork/draw.ts';
+import { drawingOf, drawPlate } from '../src/plan/draw.ts';
 import { plainGroundwork, type Groundwork } from '../src/groundwork/groundwork.ts';
 import { plainLens, type FileLens, type Lens } from '../src/groundwork/lens.ts';
 import { usualNoise } from '../src/groundwork/noise.ts';

@@ -1,10 +1,10 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
-import { passesOf } from '../src/render/plan.ts';
+import { passesOf } from '../src/plan/plan.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
 import { readLook, validateLook, writeLook } from '../src/look/schema.ts';
-import { stepKinds } from '../src/steps/registry.ts';
+import { stepKinds } from '../src/look/kinds.ts';
 
 const file = (path: string): string => readFileSync(fileURLToPath(new URL(path, import.meta.url)), 'utf8');
 const message = (value: unknown): string => {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { invert3 } from '../src/colour/matrix.ts';
-import { guidedFilter } from '../src/groundwork/guide.ts';
+import { guidedFilter } from '../src/render/guided.ts';
 import { emptyLook, type LookStep } from '../src/look/look.ts';
 import { plateOffset, plateScale, type Plate } from '../src/plate/plate.ts';
 import { hazeMap, mapsFor } from '../src/render/maps.ts';
-import { passesOf, plan } from '../src/render/plan.ts';
+import { passesOf, plan } from '../src/plan/plan.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 import { kernels } from './kernels.ts';
 import { step, close } from './stepTrial.ts';

@@ -6,8 +6,8 @@ import { readCdl, writeCdl } from '../src/formats/cdl.ts';
 import { readClf, writeClf, type Clf } from '../src/formats/clf.ts';
 import { readCube, writeCube } from '../src/formats/cube.ts';
 import { haldLevel, readHald, writeHald } from '../src/formats/hald.ts';
-import { applyTable, table3d, type Rgb, type Table } from '../src/formats/table.ts';
-import { applyCdl } from '../src/steps/cdl/index.ts';
+import { applyTable, table3d, type Rgb, type Table } from '../src/colour/table.ts';
+import { applyCdl } from '../src/colour/cdl.ts';
 import { applyClf } from '../src/formats/clfApply.ts';
 import { work, put, colours, ocio, farthest, odd, cube, wide, ramp, cdl, clf } from './tableTrial.ts';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dyeStrip } from '../src/look/dyestrip.ts';
+import { dyeStrip } from '../src/plan/dyestrip.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
 import { oklabToRec2020, rec2020ToOklab } from '../src/colour/oklab.ts';
 import { invert3, apply3, type Vector3 } from '../src/colour/matrix.ts';
@@ -9,7 +9,7 @@ import { cutPlate, halvePlate, makePlate, plateOffset, plateScale, turn, type Pl
 import type { RawFacts } from '../src/plate/mosaic.ts';
 import { lightSignature, makeSurvey, mostDifferent } from '../src/plate/survey.ts';
 import { sceneParameters } from '../src/groundwork/light.ts';
-import { plan } from '../src/render/plan.ts';
+import { plan } from '../src/plan/plan.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 import { encodeParameters } from '../src/render/output.ts';
 import { histogramOf, clippedShare } from '../src/render/histogram.ts';

@@ -4,10 +4,10 @@ import { apply3, invert3, type Vector3 } from '../src/colour/matrix.ts';
 import { rec2020ToOklab } from '../src/colour/oklab.ts';
 import { rec2020To, srgb } from '../src/colour/spaces.ts';
 import { decodeSrgb } from '../src/colour/transfer.ts';
-import { sendThrough } from '../src/look/dyestrip.ts';
+import { sendThrough } from '../src/plan/dyestrip.ts';
 import { newStep, type LookStep } from '../src/look/look.ts';
-import { passesOf } from '../src/render/plan.ts';
-import type { ParameterValue } from '../src/steps/step.ts';
+import { passesOf } from '../src/plan/plan.ts';
+import type { ParameterValue } from '../src/render/step.ts';
 import { kernels } from './kernels.ts';
 
 export const step = (kind: string, params: Record<string, ParameterValue>, strength = 1): LookStep => ({

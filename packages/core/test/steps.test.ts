@@ -8,11 +8,11 @@ import { shiftedWhite } from '../src/colour/shift.ts';
 import { temperatureOf } from '../src/colour/temperature.ts';
 import { decodeSrgb, encodeSrgb } from '../src/colour/transfer.ts';
 import { emptyLook, newStep } from '../src/look/look.ts';
-import { lookPasses, passesOf } from '../src/render/plan.ts';
-import { neutralCoefficients } from '../src/stock/neutral.ts';
+import { lookPasses, passesOf } from '../src/plan/plan.ts';
+import { neutralCoefficients } from '../src/colour/response.ts';
 import { monotoneCubic } from '../src/steps/curve/monotone.ts';
-import { stepKinds } from '../src/steps/registry.ts';
-import type { ParameterValue } from '../src/steps/step.ts';
+import { stepKinds } from '../src/look/kinds.ts';
+import type { ParameterValue } from '../src/render/step.ts';
 import { close, fromSrgb, one, run, samples as colourful, step } from './stepTrial.ts';
 
 const samples: Vector3[] = [...colourful, fromSrgb(0.1, 0.1, 0.12), fromSrgb(0.9, 0.9, 0.85)];

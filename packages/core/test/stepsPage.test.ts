@@ -1,8 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { expect, it } from 'vitest';
-import { stepKinds } from '../src/steps/registry.ts';
-import type { Parameter, StepKind } from '../src/steps/step.ts';
+import { stepKinds } from '../src/look/kinds.ts';
+import type { Parameter, StepKind } from '../src/render/step.ts';
 
 const page = fileURLToPath(new URL('../../../docs/steps.md', import.meta.url));
 const signed = (v: number): string => String(v).replace('-', '−');

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { surroundOf } from '../src/groundwork/surround.ts';
-import { plan } from '../src/render/plan.ts';
+import { plan } from '../src/plan/plan.ts';
 import { developPlanes } from '../src/render/render.ts';
 import { kernels } from './kernels.ts';
 import { platter, profile } from './groundTrial.ts';

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Vector3 } from '../src/colour/matrix.ts';
-import { applyTable, readStoredTable, storeTable, table3d, type Rgb } from '../src/formats/table.ts';
-import { sendThrough } from '../src/look/dyestrip.ts';
+import { applyTable, readStoredTable, storeTable, table3d, type Rgb } from '../src/colour/table.ts';
+import { sendThrough } from '../src/plan/dyestrip.ts';
 import { emptyLook, newStep } from '../src/look/look.ts';
 import { validateLook } from '../src/look/schema.ts';
-import { lookPasses } from '../src/render/plan.ts';
+import { lookPasses } from '../src/plan/plan.ts';
 import { decodeFrom, encodeFor } from '../src/steps/lookup/index.ts';
 import { kernels } from './kernels.ts';
 import { step, one, close, samples, own, turned } from './stepTrial.ts';

@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Clf } from '../src/formats/clf.ts';
-import { table3d, type Rgb, type Table } from '../src/formats/table.ts';
+import { table3d, type Rgb, type Table } from '../src/colour/table.ts';
 
 export const work = mkdtempSync(join(tmpdir(), 'dyepot-tables-')),
   bytes = (text: string): Uint8Array => new TextEncoder().encode(text),

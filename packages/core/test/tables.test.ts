@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { readCdl } from '../src/formats/cdl.ts';
 import { readClf } from '../src/formats/clf.ts';
 import { readCube, writeCube } from '../src/formats/cube.ts';
-import { table3d } from '../src/formats/table.ts';
+import { table3d } from '../src/colour/table.ts';
 import { bytes, odd } from './tableTrial.ts';
 
 describe('malformed tables are refused with the line, in less than a second', () => {

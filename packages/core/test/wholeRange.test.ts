@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Vector3 } from '../src/colour/matrix.ts';
-import { stepKind } from '../src/steps/registry.ts';
-import type { NumberParameter, ParameterValue } from '../src/steps/step.ts';
+import { stepKind } from '../src/look/kinds.ts';
+import type { NumberParameter, ParameterValue } from '../src/render/step.ts';
 import { fromSrgb, one, own, samples, step, turned } from './stepTrial.ts';
 
 const grey: Vector3 = [0.18, 0.18, 0.18],

@@ -11,9 +11,9 @@ import { pickNeutral } from '@dyepot/core/src/groundwork/balance.ts';
 import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { emptyLook } from '@dyepot/core/src/look/look.ts';
 import { halvePlate, makePlate, plateOffset, plateScale, type Plate } from '@dyepot/core/src/plate/plate.ts';
-import { plan } from '@dyepot/core/src/render/plan.ts';
+import { plan } from '@dyepot/core/src/plan/plan.ts';
 import { developPlanes } from '@dyepot/core/src/render/render.ts';
-import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '../src/decode/decode.ts';
 import { kernelsFile, root } from '../src/places.ts';
 

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { bytes, long, rational, short, signedRational, text, writeTiff } from '@dyepot/core/src/formats/tiff.ts';
 import { makePlate, plateOffset, plateScale } from '@dyepot/core/src/plate/plate.ts';
-import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '../src/decode/decode.ts';
 import { kernelsFile } from '../src/places.ts';
 

@@ -2,7 +2,7 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { copyFileSync, mkdirSync, mkdtempSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { plan } from '@dyepot/core/src/render/plan.ts';
+import { plan } from '@dyepot/core/src/plan/plan.ts';
 import { root } from '../src/places.ts';
 
 export const data = mkdtempSync(join(tmpdir(), 'dyepot-server-')),

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeCube } from '@dyepot/core/src/formats/cube.ts';
-import { applyTable, readStoredTable, table3d, type StoredTable } from '@dyepot/core/src/formats/table.ts';
+import { applyTable, readStoredTable, table3d, type StoredTable } from '@dyepot/core/src/colour/table.ts';
 import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import { call, data, end, open, origin } from './serverTrial.ts';
 

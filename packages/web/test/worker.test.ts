@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { drawingOf, newStep, plan, render, emptyLook, type Look, type Plan, type Plate } from '@dyepot/core';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
 import type { CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
-import { loadKernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import type { Answer, Job, Request } from '../src/view/renderWorker.ts';
 
 const profile: CameraProfile = {

@@ -1,4 +1,4 @@
-import type { Cdl } from '../steps/cdl/index.ts';
+import type { Cdl } from '../colour/cdl.ts';
 import { child, escapeXml, numbersOf, readXml, type XmlElement } from './xml.ts';
 
 export interface NamedCdl {

@@ -1,5 +1,5 @@
-import type { Cdl } from '../steps/cdl/index.ts';
-import { countOf, type Table } from './table.ts';
+import type { Cdl } from '../colour/cdl.ts';
+import { countOf, type Table } from '../colour/table.ts';
 import { child, escapeXml, numbersOf, readXml, type XmlElement } from './xml.ts';
 
 export type LogStyle = 'log10' | 'antiLog10' | 'log2' | 'antiLog2' | 'linToLog' | 'logToLin' | 'cameraLinToLog' | 'cameraLogToLin';

@@ -1,5 +1,5 @@
-import { applyCdl, type Cdl } from '../steps/cdl/index.ts';
-import { applyTable, type Rgb, type Table } from './table.ts';
+import { applyCdl, type Cdl } from '../colour/cdl.ts';
+import { applyTable, type Rgb, type Table } from '../colour/table.ts';
 import type { Clf, LogParams, LogStyle } from './clf.ts';
 
 const least = 1.17549435e-38;

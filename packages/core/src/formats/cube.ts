@@ -1,4 +1,4 @@
-import { countOf, type Table } from './table.ts';
+import { countOf, type Table } from '../colour/table.ts';
 
 const largest = { '1d': 65536, '3d': 129 } as const;
 const words = (n: number): string => ['no numbers', 'one number', 'two numbers', 'three numbers', 'four numbers'][n] ?? `${n} numbers`;

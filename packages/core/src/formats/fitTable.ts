@@ -1,4 +1,4 @@
-import { applyTable, type Rgb, type Table } from './table.ts';
+import { applyTable, type Rgb, type Table } from '../colour/table.ts';
 
 /** Weight of smoothness beside one pixel's wish in a cell, and how many samples are taken at most. */
 const smoothness = 0.02,

@@ -1,4 +1,4 @@
-import type { Table } from './table.ts';
+import type { Table } from '../colour/table.ts';
 
 /** The level of a Hald image of a width: its side is level³, its cube level² a side. Null when it is none from 2 to 16. */
 export function haldLevel(width: number, height: number): number | null {

@@ -1,4 +1,4 @@
-import { applyTable, type Rgb, type Table } from './table.ts';
+import { applyTable, type Rgb, type Table } from '../colour/table.ts';
 
 /** A place on the grey axis, 0–1 of the domain, in one channel. */
 export interface GreyPlace {

@@ -1,5 +1,5 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import type { LensProfile } from '../groundwork/lens.ts';
+import type { LensProfile } from './lensProfile.ts';
 
 /** One `distortion`, `tca` or `vignetting` element: its model and numbers. */
 interface Calibration {

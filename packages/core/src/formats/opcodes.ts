@@ -1,4 +1,4 @@
-import type { FileLens } from '../groundwork/lens.ts';
+import type { FileLens } from '../plate/fileLens.ts';
 
 const names: Record<number, string> = {
   1: 'WarpRectilinear',

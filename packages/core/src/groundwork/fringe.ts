@@ -1,6 +1,6 @@
 import type { Vector3 } from '../colour/matrix.ts';
 import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
-import type { Kernels } from '../render/kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { Lens } from './lens.ts';
 
 /** Fringes are narrower than twice this, in pixels of the full picture. */

@@ -1,28 +1,11 @@
 import { apply3 } from '../colour/matrix.ts';
+import type { LensProfile } from '../formats/lensProfile.ts';
+import type { FileLens } from '../plate/fileLens.ts';
+import { perUnit, reach } from '../render/gainLayout.ts';
 import type { View } from './geometry.ts';
 
-/** A lens as the Lensfun database (version 1) describes it, at the focal length and aperture of one frame. */
-export interface LensProfile {
-  /** maker and model, and the file it was read from */
-  name: string;
-  source: string;
-  distortion: { model: 'ptlens' | 'poly3' | 'poly5'; terms: readonly number[] } | null;
-  /** lateral chromatic aberration of red and blue against green */
-  aberration: { model: 'linear' | 'poly3'; red: readonly number[]; blue: readonly number[] } | null;
-  /** k1, k2, k3 of light falling off */
-  vignetting: readonly number[] | null;
-  /** length of r = 1 in half diagonals of the frame: for distortion and aberration, and for vignetting */
-  distortionUnit: number;
-  vignettingUnit: number;
-}
-/** What a raw file says of its lens by DNG opcodes, already turned upright. Centres are fractions of the picture. */
-export interface FileLens {
-  /** one plane for all colours or one for each: kr0–kr3, then the tangential vector */
-  warp: { planes: readonly (readonly number[])[]; centre: readonly [number, number] } | null;
-  vignetting: { terms: readonly number[]; centre: readonly [number, number]; /** its place in the list */ beforeWarp: boolean } | null;
-  /** names of opcodes that are there and not applied */
-  others: readonly string[];
-}
+export type { FileLens, LensProfile };
+
 export interface Lens {
   /** whether what the file says is done */
   fromFile: boolean;
@@ -73,8 +56,6 @@ export interface LensGain {
   file: (FileLens['vignetting'] & object) | null;
 }
 
-const perUnit = 512,
-  reach = 4;
 /** A function of r (in half diagonals) over r² from 0 to 4. */
 function tableOf(f: (r: number) => number): Table {
   return { perUnit, values: Float32Array.from({ length: perUnit * reach + 2 }, (_, i) => f(Math.sqrt(i / perUnit))) };
@@ -263,15 +244,3 @@ export function gainNumbers(gain: LensGain, size: Size, view: View): Float32Arra
     ...tableNumbers(gain.file ? fileGainTable(gain.file.terms) : null),
   ]);
 }
-/** Where the parts of those numbers begin. */
-export const gainLayout = {
-  source: 0,
-  straight: 20,
-  homography: 40,
-  size: 49,
-  radialAxis: 51,
-  fileAxis: 54,
-  flags: 57,
-  tables: 61,
-  tableLength: perUnit * reach + 4,
-} as const;

@@ -1,10 +1,7 @@
+import type { NoiseModel } from '../plate/noiseModel.ts';
 import type { RawFacts, RawPixels } from '../plate/mosaic.ts';
 
-/** Variance of camera light (1 = clipping): slope · light + floor. Photons make the slope, reading out the floor. */
-export interface NoiseModel {
-  slope: number;
-  floor: number;
-}
+export type { NoiseModel };
 
 /** What a camera of this sensitivity usually has, where a frame cannot tell: 60 000 electrons at ISO 100 (common practice for a large sensor). */
 export function usualNoise(iso: number): NoiseModel {

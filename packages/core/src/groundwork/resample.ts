@@ -1,6 +1,6 @@
 import { apply3, chain3 } from '../colour/matrix.ts';
 import type { Plate } from '../plate/plate.ts';
-import type { Kernels } from '../render/kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { lensNumbers, tableNumbers } from './lens.ts';
 import { type View, shift, through, border, corners, placeOf } from './geometry.ts';
 

@@ -1,12 +1,6 @@
+import type { Surround } from '../render/surround.ts';
 import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 
-/** The colour of what surrounds each place of a picture, on a small grid: camera red and blue of one green. */
-export interface Surround {
-  width: number;
-  height: number;
-  red: Float32Array;
-  blue: Float32Array;
-}
 /** Camera light that has clipped, and from which on a place is bright enough to speak for the colour of a light. */
 const clips = 0.95,
   bright = 0.2;

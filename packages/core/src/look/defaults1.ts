@@ -1,4 +1,4 @@
-import type { ParameterValue } from '../steps/step.ts';
+import type { ParameterValue } from '../render/step.ts';
 
 /** What parameters left out of a look of version 1 mean, kind by kind. Never changed. */
 export const defaults1: Readonly<Record<string, Readonly<Record<string, ParameterValue>>>> = {

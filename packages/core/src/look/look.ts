@@ -1,8 +1,8 @@
 import type { ToneRange } from '../mask/tone.ts';
 import { lookVersion } from './migrate.ts';
 import { neutral, renditions, type Rendition } from '../stock/neutral.ts';
-import { stepKind } from '../steps/registry.ts';
-import { defaultsOf, type Lane, type ParameterValue } from '../steps/step.ts';
+import { stepKind } from './kinds.ts';
+import { defaultsOf, type Lane, type ParameterValue } from '../render/step.ts';
 
 /** Ways to join what a step makes with what came to it, in the order the joining kernel counts them. */
 export const blends = ['normal', 'luminance', 'colour', 'lighten', 'darken', 'soft'] as const;

@@ -1,7 +1,7 @@
 import Joi from 'joi';
-import { stepKind, stepKinds } from '../steps/registry.ts';
-import { readStoredTable } from '../formats/table.ts';
-import type { Lane, Parameter } from '../steps/step.ts';
+import { stepKind, stepKinds } from './kinds.ts';
+import { readStoredTable } from '../colour/table.ts';
+import type { Lane, Parameter } from '../render/step.ts';
 import { toneBounds, type ToneRange } from '../mask/tone.ts';
 import { blends, type Look } from './look.ts';
 import { lookVersion, migrateLook } from './migrate.ts';

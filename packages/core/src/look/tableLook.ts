@@ -1,5 +1,6 @@
-import type { StoredTable } from '../formats/table.ts';
-import { cdlParams, type Cdl } from '../steps/cdl/index.ts';
+import type { StoredTable } from '../colour/table.ts';
+import { cdlParams } from '../steps/cdl/index.ts';
+import type { Cdl } from '../colour/cdl.ts';
 import { emptyLook, newStep, type Look } from './look.ts';
 
 /** A table from a file as a look: the neutral response with the table as finishing; a CDL as the step that holds its numbers. */

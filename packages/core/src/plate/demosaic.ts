@@ -1,4 +1,4 @@
-import type { Kernels } from '../render/kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { RawFacts, RawPixels } from './mosaic.ts';
 import { plateOffset, plateScale } from './scale.ts';
 

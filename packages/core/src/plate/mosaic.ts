@@ -1,5 +1,5 @@
-import type { FileLens } from '../groundwork/lens.ts';
-import type { NoiseModel } from '../groundwork/noise.ts';
+import type { FileLens } from './fileLens.ts';
+import type { NoiseModel } from './noiseModel.ts';
 import type { CameraProfile } from '../colour/cameraProfile.ts';
 
 /** What a raw file says about the picture besides its pixels. */

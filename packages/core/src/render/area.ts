@@ -1,5 +1,5 @@
 import { layOut } from './arena.ts';
-import type { Kernels } from './kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { AreaPass } from './pass.ts';
 import type { Planes } from './render.ts';
 

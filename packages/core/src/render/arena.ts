@@ -1,4 +1,4 @@
-import type { Kernels } from './kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 
 /** Bytes kept free after each region, for the last four places of a kernel that works on four at a time. */
 const slack = 64;

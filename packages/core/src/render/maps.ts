@@ -1,8 +1,7 @@
-import { boxMean, guidedFilter, type Guide } from '../groundwork/guide.ts';
+import { boxMean, guidedFilter, type Guide } from './guided.ts';
 import type { Plate } from '../plate/plate.ts';
-import type { Kernels } from './kernels.ts';
-import { isMapPass } from './pass.ts';
-import type { Plan } from './plan.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { isMapPass, type Plan } from './pass.ts';
 import { developPlanes, type Origin, type Planes } from './render.ts';
 
 /** Maps for each pass of a plan, by its place; none for most. */

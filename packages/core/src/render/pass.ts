@@ -1,50 +1,7 @@
+import type { OutputSpace } from './output.ts';
+import { kernelNeeds, type KernelWith, type PointwiseKernel } from '../kernels/registry.ts';
 import { multiply3, type Matrix3 } from '../colour/matrix.ts';
 import { lmsToRec2020, rec2020ToLms } from '../colour/oklab.ts';
-
-/**
- * Every kernel a pass can call, and what it needs:
- * - `point`: the pixel alone;
- * - `rows`: the place of each row in the whole picture (`zones` the frame's guide besides);
- * - `map`: small fields of the whole picture as it is just before the pass;
- * - `area`: the pixel's neighbours, as far as the pass says;
- * - `bracket`: planes put aside before some passes and joined with what came of them.
- */
-export const kernelNeeds = {
-  ends: 'point',
-  matrix: 'point',
-  intoGamut: 'point',
-  response: 'point',
-  toLab: 'point',
-  fromLab: 'point',
-  saturation: 'point',
-  grade: 'point',
-  mono: 'point',
-  curve: 'point',
-  hueBands: 'point',
-  colourRange: 'point',
-  vibrance: 'point',
-  curves: 'point',
-  curveLuminance: 'point',
-  curveLightness: 'point',
-  contrast: 'point',
-  affine: 'point',
-  affineTable: 'point',
-  acescct: 'point',
-  lut3d: 'point',
-  lut1d: 'point',
-  zones: 'rows',
-  lensGain: 'rows',
-  localContrast: 'map',
-  haze: 'map',
-  crispness: 'area',
-  hold: 'bracket',
-  join: 'bracket',
-} as const satisfies Record<string, Need>;
-export type Need = 'point' | 'rows' | 'map' | 'area' | 'bracket';
-type KernelWith<N extends Need> = {
-  [K in keyof typeof kernelNeeds]: (typeof kernelNeeds)[K] extends N ? K : never;
-}[keyof typeof kernelNeeds];
-export type PointwiseKernel = KernelWith<'point'>;
 
 interface Called<K> {
   kernel: K;
@@ -63,6 +20,14 @@ export interface AreaPass extends Called<KernelWith<'area'>> {
 /** `hold` puts the planes aside; `join` mixes what is there with what was put aside last, and lets go of it. */
 export type BracketPass = Called<KernelWith<'bracket'>>;
 export type Pass = PointwisePass | RowsPass | MapPass | AreaPass | BracketPass;
+
+/** Everything that will be computed, as plain data: what each kernel is called with, in order. */
+export interface Plan {
+  scene: readonly number[];
+  passes: readonly Pass[];
+  space: OutputSpace;
+  seed: number;
+}
 
 export const isMapPass = (pass: Pass): pass is MapPass => kernelNeeds[pass.kernel] === 'map';
 export const isAreaPass = (pass: Pass): pass is AreaPass => kernelNeeds[pass.kernel] === 'area';

@@ -1,10 +1,9 @@
-import type { Guide } from '../groundwork/guide.ts';
-import type { Surround } from '../groundwork/surround.ts';
+import type { Guide } from './guided.ts';
+import type { Surround } from './surround.ts';
 import type { Plate } from '../plate/plate.ts';
 import { runArea } from './area.ts';
-import type { Kernels } from './kernels.ts';
-import { isAreaPass, openAfter, reachOf, type AreaPass } from './pass.ts';
-import type { Plan } from './plan.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { isAreaPass, openAfter, reachOf, type AreaPass, type Plan } from './pass.ts';
 import { runPasses, sceneTile, workFor, type Tile, type Work } from './tile.ts';
 
 /** Linear planes kept between renders: three of n floats, and three more for each that is put aside. */

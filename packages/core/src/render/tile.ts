@@ -1,12 +1,11 @@
 import { apply3, type Matrix3 } from '../colour/matrix.ts';
-import type { Guide } from '../groundwork/guide.ts';
-import { gainLayout } from '../groundwork/lens.ts';
+import type { Guide } from './guided.ts';
+import { gainLayout } from './gainLayout.ts';
 import type { Plate } from '../plate/plate.ts';
 import { layOut } from './arena.ts';
-import type { Kernels } from './kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from './output.ts';
-import { deepest, isAreaPass, isMapPass, type MapPass, type Pass } from './pass.ts';
-import type { Plan } from './plan.ts';
+import { deepest, isAreaPass, isMapPass, type MapPass, type Pass, type Plan } from './pass.ts';
 import type { Origin } from './render.ts';
 
 /** Where the rows of a tile lie in the plate's piece. */

@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op } from 'sequelize';
 import { renditionLook } from '@dyepot/core/src/look/look.ts';
-import { engineVersion } from '@dyepot/core/src/render/plan.ts';
+import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
 import { Frame, Job, JobItem, Shoot, type Written } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';

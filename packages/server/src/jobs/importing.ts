@@ -1,7 +1,7 @@
 import { readdir, rm } from 'node:fs/promises';
 import { statSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
-import { engineVersion } from '@dyepot/core/src/render/plan.ts';
+import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
 import { Frame, Job, JobItem, Shoot } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';

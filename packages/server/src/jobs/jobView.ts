@@ -1,5 +1,5 @@
 import { Op, fn, col } from 'sequelize';
-import { engineVersion as engineNow } from '@dyepot/core/src/render/plan.ts';
+import { engineVersion as engineNow } from '@dyepot/core/src/plan/plan.ts';
 import { Job, JobItem, type JobState } from '../db/models.ts';
 import type { FileSettings } from '../work/encodeFile.ts';
 

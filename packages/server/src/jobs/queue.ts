@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { engineVersion } from '@dyepot/core/src/render/plan.ts';
+import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { Job, JobItem, Shoot, type JobState } from '../db/models.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { access } from 'node:fs/promises';
 import type { CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
-import { outputSize } from '@dyepot/core/src/groundwork/draw.ts';
+import { outputSize } from '@dyepot/core/src/plan/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';

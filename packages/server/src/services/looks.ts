@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { Op, literal } from 'sequelize';
-import { dyeStrip } from '@dyepot/core/src/look/dyestrip.ts';
+import { dyeStrip } from '@dyepot/core/src/plan/dyestrip.ts';
 import { stepsOf, type Look } from '@dyepot/core/src/look/look.ts';
 import { validateLook } from '@dyepot/core/src/look/schema.ts';
-import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
-import { stepKind } from '@dyepot/core/src/steps/registry.ts';
+import { loadKernels, type Kernels } from '@dyepot/core/src/kernels/kernels.ts';
+import { stepKind } from '@dyepot/core/src/look/kinds.ts';
 import { together } from '../db/database.ts';
 import { Draft, LookRecord, LookRevision, Shoot } from '../db/models.ts';
 import { kernelsFile } from '../places.ts';

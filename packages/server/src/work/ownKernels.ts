@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { loadKernels, type Kernels } from '@dyepot/core/src/render/kernels.ts';
+import { loadKernels, type Kernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { kernelsFile } from '../places.ts';
 
 let loaded: Promise<Kernels> | null = null;

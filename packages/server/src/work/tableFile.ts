@@ -4,8 +4,8 @@ import { readCdl, type NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
 import { readClf } from '@dyepot/core/src/formats/clf.ts';
 import { readCube } from '@dyepot/core/src/formats/cube.ts';
 import { readHald } from '@dyepot/core/src/formats/hald.ts';
-import { applyTable, table3d, type Rgb, type Table } from '@dyepot/core/src/formats/table.ts';
-import { applyCdl } from '@dyepot/core/src/steps/cdl/index.ts';
+import { applyTable, table3d, type Rgb, type Table } from '@dyepot/core/src/colour/table.ts';
+import { applyCdl } from '@dyepot/core/src/colour/cdl.ts';
 import { PlainError } from '../plainError.ts';
 import { applyClf } from '@dyepot/core/src/formats/clfApply.ts';
 

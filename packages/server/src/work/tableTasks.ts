@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { basename, dirname, extname } from 'node:path';
 import { fitReport, fitTable } from '@dyepot/core/src/formats/fitTable.ts';
 import { inspectTable } from '@dyepot/core/src/formats/inspectTable.ts';
-import { storeTable, type StoredTable } from '@dyepot/core/src/formats/table.ts';
+import { storeTable, type StoredTable } from '@dyepot/core/src/colour/table.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
 import type { NamedCdl } from '@dyepot/core/src/formats/cdl.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';

@@ -18,13 +18,13 @@ import {
   wholeFor,
   type Area,
   type DrawnFrame,
-} from '@dyepot/core/src/groundwork/draw.ts';
+} from '@dyepot/core/src/plan/draw.ts';
 import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
 import { reachOf } from '@dyepot/core/src/render/pass.ts';
-import { plan } from '@dyepot/core/src/render/plan.ts';
+import { plan } from '@dyepot/core/src/plan/plan.ts';
 import { render, type Form } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw } from '../decode/decode.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';

@@ -1,6 +1,6 @@
 import { identity3 } from '@dyepot/core/src/colour/matrix.ts';
 import { emptyLook, newStep } from '@dyepot/core/src/look/look.ts';
-import { plan } from '@dyepot/core/src/render/plan.ts';
+import { plan } from '@dyepot/core/src/plan/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
 import { encodeFile } from './encodeFile.ts';
 import { kernels } from './ownKernels.ts';

@@ -4,7 +4,7 @@ import {
   cdlOf,
   defaultsOf,
   monotoneCubic,
-  neutralCoefficients,
+  responseOf,
   readStoredTable,
   stepKind,
   type BandHandle,
@@ -34,20 +34,11 @@ export function StepDrawing({ step }: { step: LookStep }): React.JSX.Element {
         );
       }
       case 'neutral': {
-        const c = neutralCoefficients(n('contrast'), n('whiteEv'));
+        const shown = responseOf({ contrast: n('contrast'), whiteEv: n('whiteEv'), toe: 0 });
         return (
           <>
             <line x1={W / 2} x2={W / 2} y1="4" y2={H} stroke="#484848" />
-            <path
-              d={path((t) => {
-                const x = 0.18 * 2 ** (-5 + t * 9),
-                  q = x ** c.n;
-                return Math.min(1, (c.gain * q) / (1 + c.kappa * q)) ** 0.42;
-              })}
-              stroke="#f1f0ef"
-              strokeWidth="1.6"
-              fill="none"
-            />
+            <path d={path((t) => Math.min(1, shown(0.18 * 2 ** (-5 + t * 9))) ** 0.42)} stroke="#f1f0ef" strokeWidth="1.6" fill="none" />
           </>
         );
       }

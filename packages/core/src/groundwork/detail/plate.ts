@@ -1,5 +1,5 @@
 import { plateOffset, plateScale, type Plate } from '../../plate/plate.ts';
-import type { Kernels } from '../../render/kernels.ts';
+import type { Kernels } from '../../kernels/kernels.ts';
 import type { NoiseModel } from '../noise.ts';
 import { quietsColour, quietsLuma, returnsSoftness, sharpens, type Detail } from './detail.ts';
 import type { Optics } from './optics.ts';

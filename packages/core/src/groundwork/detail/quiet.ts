@@ -1,4 +1,4 @@
-import type { Kernels } from '../../render/kernels.ts';
+import type { Kernels } from '../../kernels/kernels.ts';
 import type { Ends } from './detail.ts';
 import { colourDeviation } from './noiseSpectrum.ts';
 

@@ -1,5 +1,5 @@
 import { inLab } from '../../render/pass.ts';
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** A range of colours round a picked one: shifted, evened out toward what was picked; in OKLCh. With `show`, which no look holds, the range itself is drawn. */
 export const colourRange = defineStep({

@@ -1,4 +1,4 @@
-import { choice, defineStep, number, numberOf } from '../step.ts';
+import { choice, defineStep, number, numberOf } from '../../render/step.ts';
 
 /** y = pivot·(x/pivot)^γ, a straight line of slope γ over log light through the pivot; γ = 2^(contrast/100). */
 export const contrast = defineStep({

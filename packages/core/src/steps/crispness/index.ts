@@ -1,4 +1,4 @@
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Deviations of the Gaussian that lie within what the step reads. */
 const within = 3;

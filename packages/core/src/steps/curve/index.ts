@@ -1,6 +1,6 @@
 import { decodeSrgb, encodeSrgb } from '../../colour/transfer.ts';
 import { inLab, tableOver, type PointwisePass } from '../../render/pass.ts';
-import { choice, defineStep, type CurveParameter, type CurvePoints } from '../step.ts';
+import { choice, defineStep, type CurveParameter, type CurvePoints } from '../../render/step.ts';
 import { monotoneCubic } from './monotone.ts';
 
 const intervals = 4096;

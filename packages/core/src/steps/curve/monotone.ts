@@ -1,4 +1,4 @@
-import type { CurvePoints } from '../step.ts';
+import type { CurvePoints } from '../../render/step.ts';
 
 /**
  * Monotone piecewise cubic through the points (Fritsch and Carlson 1980), flat beyond the ends.

@@ -1,4 +1,4 @@
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Scene light times a power of two. */
 export const exposure = defineStep({

@@ -2,7 +2,7 @@ import { chain3, type Matrix3 } from '../../colour/matrix.ts';
 import { oklabToRec2020 } from '../../colour/oklab.ts';
 import { shiftedWhite } from '../../colour/shift.ts';
 import { adapt, d65, rec2020ToXyz, xyToXyz, xyzToRec2020 } from '../../colour/spaces.ts';
-import { choice, defineStep, number, numberOf } from '../step.ts';
+import { choice, defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Transmission of red, green and blue light by a filter of a hue (OKLab degrees) at density 1: the fullest channel passes, the least a tenth or so. */
 export function gelTransmission(hue: number, density: number): [number, number, number] {

@@ -1,6 +1,6 @@
 import { polar } from '../../colour/oklab.ts';
 import { inLab } from '../../render/pass.ts';
-import { defineStep, number, numberOf, type NumberParameter } from '../step.ts';
+import { defineStep, number, numberOf, type NumberParameter } from '../../render/step.ts';
 
 export const gradeRanges = ['darks', 'mids', 'lights', 'all'] as const;
 export type GradeRange = (typeof gradeRanges)[number];

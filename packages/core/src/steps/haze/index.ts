@@ -1,4 +1,4 @@
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Haze taken out by the dark channel prior (He, Sun, Tang 2009), transmission refined by the guided filter (2010); below zero it is added. */
 export const haze = defineStep({

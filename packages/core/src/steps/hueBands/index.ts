@@ -1,6 +1,6 @@
 import { directionAt } from '../../colour/gamut.ts';
 import { inLab } from '../../render/pass.ts';
-import { defineStep, number, numberOf, type BandHandle, type BandParameter } from '../step.ts';
+import { defineStep, number, numberOf, type BandHandle, type BandParameter } from '../../render/step.ts';
 
 const intervals = 1024;
 const band = (label: string, unit: string, reach: number): BandParameter => ({

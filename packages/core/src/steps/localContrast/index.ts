@@ -1,4 +1,4 @@
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Contrast within coarse, medium and fine shapes, on log luminance, by guided-filter decomposition of the whole small picture; below zero it softens. */
 export const localContrast = defineStep({

@@ -1,11 +1,11 @@
 import { apply3, chain3, invert3, type Matrix3, type Vector3 } from '../../colour/matrix.ts';
 import { adapt, d65, rec2020ToXyz, rgbToXyz, srgb, xyToXyz, xyzToRec2020 } from '../../colour/spaces.ts';
 import { decodeAcescct, decodeSrgb, encodeSrgb } from '../../colour/transfer.ts';
-import { applyTable, countOf, readStoredTable, table3d, type Rgb, type Table } from '../../formats/table.ts';
+import { applyTable, countOf, readStoredTable, table3d, type Rgb, type Table } from '../../colour/table.ts';
 import { gamutParameters } from '../../render/output.ts';
 import { tableOver, type PointwisePass } from '../../render/pass.ts';
-import { neutralCoefficients, renditions } from '../../stock/neutral.ts';
-import { choice, defineStep, type ParameterValues } from '../step.ts';
+import { plainResponse, responseOf } from '../../colour/response.ts';
+import { choice, defineStep, type ParameterValues } from '../../render/step.ts';
 
 /** How values going into or out of a table are encoded. */
 export type Encoding = 'srgb' | 'linear' | 'acescct';
@@ -128,20 +128,11 @@ export const tablePrint = defineStep({
     return [...into(encoding), tablePass(mixed(table, strength, (rgb) => rgb, true)), ...outOf(encoding)];
   },
 });
-const plainOf =
-  (encoding: Encoding) =>
-  (rgb: Vector3): Vector3 => {
-    const { contrast, whiteEv, toe } = renditions.plain.params,
-      { n, gain, kappa } = neutralCoefficients(contrast, whiteEv);
-    return encodeFor(
-      encoding,
-      rgb.map((v) => {
-        const p = Math.max(0, v) ** n,
-          y = (gain * p) / (1 + kappa * p);
-        return clip(y * (1 - toe * Math.exp(-y / 0.02)));
-      }) as unknown as Vector3,
-    );
-  };
+const plainShown = responseOf(plainResponse),
+  plainOf =
+    (encoding: Encoding) =>
+    (rgb: Vector3): Vector3 =>
+      encodeFor(encoding, rgb.map((v) => clip(plainShown(Math.max(0, v)))) as unknown as Vector3);
 /** A lookup table as the stock: scene light in, picture out. Without a table it is the plain neutral response. */
 export const tableStock = defineStep({
   kind: 'tableStock',

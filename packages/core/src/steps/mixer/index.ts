@@ -1,4 +1,4 @@
-import { choice, defineStep, number, numberOf } from '../step.ts';
+import { choice, defineStep, number, numberOf } from '../../render/step.ts';
 
 const channels = ['red', 'green', 'blue'] as const,
   named = { red: 'Red', green: 'Green', blue: 'Blue' } as const;

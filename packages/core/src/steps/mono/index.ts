@@ -1,5 +1,5 @@
 import { rec2020ToXyz } from '../../colour/spaces.ts';
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /**
  * Grey from weights of linear red, green and blue light, divided by their sum; where that is under a half, by a half, and

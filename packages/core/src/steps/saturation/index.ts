@@ -1,5 +1,5 @@
 import { inLab } from '../../render/pass.ts';
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Chroma times a factor at constant OKLab lightness and hue. */
 export const saturation = defineStep({

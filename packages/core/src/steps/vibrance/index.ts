@@ -1,6 +1,6 @@
 import { inLab } from '../../render/pass.ts';
 import { skinHue } from '../../render/readouts.ts';
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Chroma where there is little of it; skins (common practice: hues 27° either side of 52°) spared. */
 export const vibrance = defineStep({

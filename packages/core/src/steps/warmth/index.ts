@@ -1,7 +1,7 @@
 import { chain3 } from '../../colour/matrix.ts';
 import { adapt, d65, rec2020ToXyz, xyToXyz, xyzToRec2020 } from '../../colour/spaces.ts';
 import { shiftedWhite } from '../../colour/shift.ts';
-import { defineStep, number, numberOf } from '../step.ts';
+import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Warmer or cooler light, in mired (which add), adapted by Bradford at constant luminance of the neutral. */
 export const warmth = defineStep({

@@ -1,4 +1,4 @@
-import { encodeSrgb, neutralCoefficients, stepKind, type NumberParameter } from '@dyepot/core';
+import { encodeSrgb, stepKind, type NumberParameter } from '@dyepot/core';
 import { line, range, scaleLinear } from 'd3';
 import { Fields } from '../../kit/Cell.tsx';
 import { Handle, type Axis } from '../../kit/Handle.tsx';
@@ -17,7 +17,7 @@ const H = 160,
 export function ResponseGraph({ numbers, onSet, onSetAll }: FittingProps): React.JSX.Element {
   const { contrast = 1, whiteEv = 1, toe = 0 } = numbers,
     shown = (ev: number, with_: { contrast?: number; toe?: number } = {}): number =>
-      encodeSrgb(Math.min(1, Math.max(0, shownLight(ev, neutralCoefficients(with_.contrast ?? contrast, whiteEv), with_.toe ?? toe)))),
+      encodeSrgb(Math.min(1, Math.max(0, shownLight(ev, { contrast: with_.contrast ?? contrast, whiteEv, toe: with_.toe ?? toe })))),
     set = (values: Record<string, number>, gesture: string): void => onSetAll(values, 'Neutral response', gesture);
   /** The number at which the curve goes through a height, by bisection; `way` says whether more of it is higher there. */
   const through = (name: 'contrast' | 'toe', ev: number, way: 1 | -1): Axis['at'] => {
@@ -63,7 +63,7 @@ export function ResponseGraph({ numbers, onSet, onSetAll }: FittingProps): React
             y={H - strip}
             width={W / 44 + 0.5}
             height={strip}
-            fill={greyOf(shownLight(x.invert(((i + 0.5) * W) / 44), neutralCoefficients(contrast, whiteEv), toe))}
+            fill={greyOf(shownLight(x.invert(((i + 0.5) * W) / 44), { contrast, whiteEv, toe }))}
           />
         ))}
         <Handle

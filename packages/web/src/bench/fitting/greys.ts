@@ -1,14 +1,7 @@
-import { encodeSrgb, neutralCoefficients, renditions } from '@dyepot/core';
+import { encodeSrgb, plainResponse, responseOf, type Response } from '@dyepot/core';
 
-const { contrast, whiteEv, toe } = renditions.plain.params,
-  plain = neutralCoefficients(contrast, whiteEv);
-
-/** Display light 0–1 of scene light so many EV from middle grey, under a neutral response (the plain rendition when none is said). */
-export function shownLight(ev: number, response = plain, ownToe: number = toe): number {
-  const p = (0.18 * 2 ** ev) ** response.n,
-    y = Math.min(1, (response.gain * p) / (1 + response.kappa * p));
-  return y * (1 - ownToe * Math.exp(-y / 0.02));
-}
+/** Display light of scene light so many EV from middle grey, under a neutral response (the plain one when none is said). */
+export const shownLight = (ev: number, response: Response = plainResponse): number => Math.min(1, responseOf(response)(0.18 * 2 ** ev));
 /** A grey of the page for a display light. */
 export const greyOf = (light: number): string => {
   const v = Math.round(encodeSrgb(Math.min(1, Math.max(0, light))) * 255);

@@ -1,12 +1,12 @@
 import { srgb, rgbToXyz, xyzToRec2020 } from '../colour/spaces.ts';
 import { apply3, chain3, type Vector3 } from '../colour/matrix.ts';
 import { decodeSrgb } from '../colour/transfer.ts';
-import type { Kernels } from '../render/kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
-import { lookPasses, passesOf } from '../render/plan.ts';
+import { lookPasses, passesOf } from './plan.ts';
 import { layOut } from '../render/arena.ts';
 import { deepest, isPointwise, type Pass } from '../render/pass.ts';
-import { stepsOf, type Look } from './look.ts';
+import { stepsOf, type Look } from '../look/look.ts';
 
 /** The colours sent through a look for its face, as sRGB: greys, skins, sky, sea, foliage, brick, straw. */
 const swatches: readonly (readonly [number, number, number])[] = [

@@ -1,5 +1,5 @@
-import { applyCdl, type Cdl } from '../steps/cdl/index.ts';
-import type { Rgb } from '../formats/table.ts';
+import { applyCdl, type Cdl } from '../colour/cdl.ts';
+import type { Rgb } from '../colour/table.ts';
 
 const plain: Cdl = { slope: [1, 1, 1], offset: [0, 0, 0], power: [1, 1, 1], saturation: 1 };
 const listOf = (c: Cdl): number[] => [...c.slope, ...c.offset, ...c.power, c.saturation];

@@ -1,17 +1,17 @@
 import { ciede2000, xyzToLab } from '../colour/difference.ts';
 import { apply3, type Vector3 } from '../colour/matrix.ts';
+import { plainResponse, responseOf } from '../colour/response.ts';
 import { rgbToXyz, srgb } from '../colour/spaces.ts';
 import { decodeSrgb } from '../colour/transfer.ts';
 import type { Clf } from '../formats/clf.ts';
-import { table3d, type Rgb, type Table } from '../formats/table.ts';
-import type { Kernels } from '../render/kernels.ts';
+import { table3d, type Rgb, type Table } from '../colour/table.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
-import { lookPasses } from '../render/plan.ts';
-import { stepKind } from '../steps/registry.ts';
+import { lookPasses } from './plan.ts';
+import { stepKind } from '../look/kinds.ts';
 import { decodeFrom, encodeFor, type Encoding } from '../steps/lookup/index.ts';
-import { neutralCoefficients, renditions } from '../stock/neutral.ts';
 import { sendThrough } from './dyestrip.ts';
-import { stepsOf, type Look } from './look.ts';
+import { stepsOf, type Look } from '../look/look.ts';
 
 /** The steps of a look that a table cannot carry, each with the reason. */
 export function unbakeable(look: Look): { name: string; reason: string }[] {
@@ -31,13 +31,8 @@ export function unbakeable(look: Look): { name: string; reason: string }[] {
 
 /** Scene light that the plain rendition shows as a display light of 0–1: its inverse, by bisection over a table. */
 const plainInverse = (() => {
-  const { contrast, whiteEv, toe } = renditions.plain.params,
-    { n, gain, kappa } = neutralCoefficients(contrast, whiteEv),
-    shown = (x: number): number => {
-      const p = x ** n,
-        y = (gain * p) / (1 + kappa * p);
-      return y * (1 - toe * Math.exp(-y / 0.02));
-    };
+  const shown = responseOf(plainResponse),
+    { whiteEv } = plainResponse;
   const find = (y: number): number => {
     let low = 0,
       high = 0.18 * 2 ** whiteEv;

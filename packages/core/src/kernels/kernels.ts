@@ -1,4 +1,4 @@
-import type { PointwiseKernel } from './pass.ts';
+import type { PointwiseKernel } from './registry.ts';
 
 type Pointwise = (r: number, g: number, b: number, n: number, parameters: number) => void;
 type Exports = Record<PointwiseKernel, Pointwise> & {

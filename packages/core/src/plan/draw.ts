@@ -1,22 +1,23 @@
 import type { Vector3 } from '../colour/matrix.ts';
 import { halvePlate, levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
-import type { Kernels } from '../render/kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { mapsFor, type Maps } from '../render/maps.ts';
-import { isMapPass } from '../render/pass.ts';
-import type { Plan } from '../render/plan.ts';
+import { isMapPass, type Plan } from '../render/pass.ts';
 import type { Origin } from '../render/render.ts';
-import { detailActs, plainDetail } from './detail/detail.ts';
-import type { Optics } from './detail/optics.ts';
-import { detailHalo, detailPlate, type DetailTask } from './detail/plate.ts';
-import { fringeHalo, withoutFringes } from './fringe.ts';
-import { isWhole, viewAtLevel, viewOf, type View } from './geometry.ts';
-import { plainGroundwork, type Groundwork } from './groundwork.ts';
-import { recoveryAt } from './light.ts';
-import { guideLevel, zoneGuide, type Guide } from './guide.ts';
-import { defringes, gainAt, lensGainOf, lensMapOf, plainLens, type FileLens, type Lens, type LensGain } from './lens.ts';
-import type { NoiseModel } from './noise.ts';
-import { surroundOf, type Surround } from './surround.ts';
-import { sourceArea, warpPlate } from './resample.ts';
+import { detailActs, plainDetail } from '../groundwork/detail/detail.ts';
+import type { Optics } from '../groundwork/detail/optics.ts';
+import { detailHalo, detailPlate, type DetailTask } from '../groundwork/detail/plate.ts';
+import { fringeHalo, withoutFringes } from '../groundwork/fringe.ts';
+import { isWhole, viewAtLevel, viewOf, type View } from '../groundwork/geometry.ts';
+import { plainGroundwork, type Groundwork } from '../groundwork/groundwork.ts';
+import { recoveryAt } from '../groundwork/light.ts';
+import { guideLevel, zoneGuide } from '../groundwork/guide.ts';
+import type { Guide } from '../render/guided.ts';
+import { defringes, gainAt, lensGainOf, lensMapOf, plainLens, type FileLens, type Lens, type LensGain } from '../groundwork/lens.ts';
+import type { NoiseModel } from '../groundwork/noise.ts';
+import { surroundOf } from '../groundwork/surround.ts';
+import type { Surround } from '../render/surround.ts';
+import { sourceArea, warpPlate } from '../groundwork/resample.ts';
 
 export interface Area {
   x: number;

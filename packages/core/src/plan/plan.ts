@@ -6,21 +6,13 @@ import { groundPasses, sceneParameters } from '../groundwork/light.ts';
 import type { Look, LookStep } from '../look/look.ts';
 import { blends, emptyLook } from '../look/look.ts';
 import { toneNumbers } from '../mask/tone.ts';
-import { defaultsOf } from '../steps/step.ts';
-import { stepKind } from '../steps/registry.ts';
-import type { OutputSpace } from './output.ts';
-import { foldPasses, type Pass } from './pass.ts';
+import { defaultsOf } from '../render/step.ts';
+import { stepKind } from '../look/kinds.ts';
+import type { OutputSpace } from '../render/output.ts';
+import { foldPasses, type Pass, type Plan } from '../render/pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
 export const engineVersion = 7;
-
-/** Everything that will be computed, as plain data: what each kernel is called with, in order. */
-export interface Plan {
-  scene: readonly number[];
-  passes: readonly Pass[];
-  space: OutputSpace;
-  seed: number;
-}
 
 /** What a plan needs to know of a frame. Without its size and what its file says of the lens, the lens' gain is left out. */
 export interface FrameBasis {

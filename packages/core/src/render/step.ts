@@ -1,5 +1,5 @@
-import type { StoredTable } from '../formats/table.ts';
-import type { Pass } from '../render/pass.ts';
+import type { StoredTable } from '../colour/table.ts';
+import type { Pass } from './pass.ts';
 
 /** Where light is when a step meets it. */
 export type Lane = 'scene' | 'stock' | 'print';

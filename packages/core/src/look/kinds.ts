@@ -1,0 +1,50 @@
+import { neutral } from '../stock/neutral.ts';
+import { cdl } from '../steps/cdl/index.ts';
+import { colourRange } from '../steps/colourRange/index.ts';
+import { contrast } from '../steps/contrast/index.ts';
+import { crispness } from '../steps/crispness/index.ts';
+import { toneCurve } from '../steps/curve/index.ts';
+import { exposure } from '../steps/exposure/index.ts';
+import { gel } from '../steps/gel/index.ts';
+import { grade } from '../steps/grade/index.ts';
+import { haze } from '../steps/haze/index.ts';
+import { hueBands } from '../steps/hueBands/index.ts';
+import { localContrast } from '../steps/localContrast/index.ts';
+import { tablePrint, tableStock } from '../steps/lookup/index.ts';
+import { mixer } from '../steps/mixer/index.ts';
+import { mono } from '../steps/mono/index.ts';
+import { saturation } from '../steps/saturation/index.ts';
+import type { StepKind } from '../render/step.ts';
+import { vibrance } from '../steps/vibrance/index.ts';
+import { warmth } from '../steps/warmth/index.ts';
+
+/** Every step kind there is, in the order a palette shows them. */
+const declared = [
+  warmth,
+  exposure,
+  contrast,
+  localContrast,
+  haze,
+  gel,
+  mixer,
+  neutral,
+  tableStock,
+  toneCurve,
+  hueBands,
+  colourRange,
+  grade,
+  saturation,
+  vibrance,
+  mono,
+  cdl,
+  crispness,
+  tablePrint,
+] as const satisfies readonly StepKind[];
+export const stepKinds: readonly StepKind[] = declared;
+/** The names of all kinds, so that the type checker holds every list of them complete. */
+export type KindName = (typeof declared)[number]['kind'];
+
+/** The declaration of a kind, or undefined. */
+export function stepKind(kind: string): StepKind | undefined {
+  return stepKinds.find((k) => k.kind === kind);
+}
