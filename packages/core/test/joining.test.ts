@@ -3,7 +3,7 @@ import { sendThrough } from '../src/plan/dyestrip.ts';
 import { emptyLook, newStep, type Blend, type Look, type LookStep } from '../src/look/look.ts';
 import { validateLook } from '../src/look/schema.ts';
 import { toneShare, wholeRange, type ToneRange } from '../src/mask/tone.ts';
-import { lookPasses, passesOf, plan } from '../src/plan/plan.ts';
+import { dressed, lookPasses, passesOf, plan } from '../src/plan/plan.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 import { cutPlate } from '../src/plate/plate.ts';
 import { platter, profile } from './groundTrial.ts';
@@ -174,5 +174,20 @@ describe('a pass that reads neighbours', () => {
   it('at zero changes nothing, and says that a table cannot carry it', () => {
     expect(lookPasses(crisp({ amount: 0 })).map((p) => p.kernel)).not.toContain('crispness');
     expect(lookPasses(crisp()).map((p) => p.kernel)).toContain('crispness');
+  });
+});
+
+describe('a frame’s own steps', () => {
+  it('come after the look’s in each lane, and a frame without any wears the look as it is', () => {
+    const look: Look = { ...emptyLook('t'), print: [stepWith(lifted)] },
+      own = {
+        scene: [{ ...newStep('exposure', 'mine'), params: { shiftEv: 0.5 } }],
+        print: [{ ...newStep('saturation', 'mine too'), params: { change: -40 } }],
+      };
+    expect(dressed(look, null)).toBe(look);
+    expect(dressed(look, { scene: [], print: [] })).toBe(look);
+    expect(plan(look, { ...frame, steps: own }, 'srgb').passes).toEqual(
+      lookPasses({ ...look, scene: own.scene, print: [...look.print, ...own.print] }),
+    );
   });
 });

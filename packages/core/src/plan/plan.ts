@@ -20,6 +20,8 @@ export interface FrameBasis {
   seed: number;
   groundwork?: Groundwork | null;
   picture?: { width: number; height: number; fileLens?: FileLens | null };
+  /** steps of its own */
+  steps?: OwnSteps | null;
 }
 
 /** The passes of one step at the look's strength; none when it is off. Steps are never changed in place, so they are kept with it. */
@@ -87,12 +89,24 @@ const gains = new WeakMap<
   { geometry: Groundwork['geometry']; width: number; height: number; file: FileLens | null; pass: Pass | null }
 >();
 
+/** Steps of a frame's own, on top of the look it wears; they are never part of the look. */
+export interface OwnSteps {
+  scene: readonly LookStep[];
+  print: readonly LookStep[];
+}
+/** A look as a frame wears it: the frame's own steps come after the look's in each lane. The look itself where there are none. */
+export function dressed(look: Look | null, own: OwnSteps | null): Look | null {
+  if (!own || own.scene.length + own.print.length === 0) return look;
+  const l = look ?? noLook;
+  return { ...l, scene: [...l.scene, ...own.scene], print: [...l.print, ...own.print] };
+}
+
 /** Builds the plan for a frame with its groundwork under a look (null: the neutral response alone). */
 export function plan(look: Look | null, frame: FrameBasis, space: OutputSpace): Plan {
   const ground = frame.groundwork ?? plainGroundwork;
   return {
     scene: sceneParameters(frame.profile, ground),
-    passes: [...groundPasses(ground, gainPass(ground, frame.picture)), ...lookPasses(look)],
+    passes: [...groundPasses(ground, gainPass(ground, frame.picture)), ...lookPasses(dressed(look, frame.steps ?? null))],
     space,
     seed: frame.seed,
   };
