@@ -126,22 +126,26 @@ export async function houseRows() {
     's',
     1.2,
   );
-  const fps = await page.evaluate(
-    () =>
-      new Promise((resolve) => {
-        const scroller = document.querySelector('[data-testid=contact-sheet]');
-        let n = 0;
-        const began = performance.now(),
-          step = () => {
-            n++;
+  // from the first frame shown to the last, so that a whole number of them is counted
+  const scrolled = () =>
+    page.evaluate(
+      () =>
+        new Promise((resolve) => {
+          const scroller = document.querySelector('[data-testid=contact-sheet]');
+          scroller.scrollTop = 0;
+          let n = -1,
+            began = 0;
+          const step = (now) => {
+            if (++n === 0) began = now;
             scroller.scrollTop += 24;
-            if (performance.now() - began < 3000) requestAnimationFrame(step);
-            else resolve(n / 3);
+            if (now - began < 3000) requestAnimationFrame(step);
+            else resolve((1000 * n) / (now - began));
           };
-        requestAnimationFrame(step);
-      }),
-  );
-  row('contact sheet of 1,000, scrolled', fps, 'frames a second', 55);
+          setTimeout(() => requestAnimationFrame(step), 500);
+        }),
+    );
+  row('contact sheet of 1,000, scrolled while its pictures are made', await scrolled(), 'frames a second', 55);
+  row('the same, pictures made before', await scrolled(), 'frames a second', 58);
   row('Shelf of 508 looks, to its first cards', await until('/shelf', () => document.querySelectorAll('.look-card').length > 3), 's', 1);
   row('nodes of that page', await page.evaluate(() => document.querySelectorAll('*').length), 'nodes', 1500);
   // a delivery's events, as a page hears them

@@ -159,9 +159,12 @@ async function region(t: RegionTask, form: Form): Promise<{ pixels: Uint8Array<A
     frame = drawn(t.full, t.facts),
     p = plan(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame }, t.space),
     drawing = drawingOf(t.groundwork, frame, t.level, t.area, { reach: reachOf(p.passes) });
-  const plate = drawPlate(k, drawing, await readPlate(t.folder, drawing.level, t.full, drawing.source)),
-    small = guideDrawing(t.groundwork, frame);
-  const known = needsGuide(p) ? wholeFor(k, p, small, await readPlate(t.folder, small.level, t.full, small.source)) : null;
+  const piece = await readPlate(t.folder, drawing.level, t.full, drawing.source),
+    plate = drawPlate(k, drawing, piece),
+    small = guideDrawing(t.groundwork, frame),
+    // a small picture is often drawn from the very piece its guide is
+    same = small.level === drawing.level && JSON.stringify(small.source) === JSON.stringify(drawing.source);
+  const known = needsGuide(p) ? wholeFor(k, p, small, same ? piece : await readPlate(t.folder, small.level, t.full, small.source)) : null;
   return {
     pixels: shownOf(drawing, render(k, p, plate, originOf(drawing, known), form)),
     width: drawing.shown.width,
