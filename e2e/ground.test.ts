@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from '@dyepot/server/src/places.ts';
-import { meanOf, painted } from './stage.ts';
+import { meanOf, painted, until } from './stage.ts';
 import { close, open, stage, page, chartId, frames, told, settled, part, nudge } from './groundTrial.ts';
 
 beforeAll(open);
@@ -47,8 +47,7 @@ describe('light', () => {
       [x, y],
     );
     expect(Math.max(...grey) - Math.min(...grey)).toBeLessThan(2.5);
-    await page.waitForTimeout(500);
-    const { groundwork } = await told();
+    const { groundwork } = await until(told, (f) => f.groundwork !== null && f.groundwork.balance.kind === 'own');
     expect(Math.abs(groundwork!.balance.kelvin - 2850)).toBeLessThan(150);
     // the brightest place of another frame is the sun's glow
     const dusk = (await frames()).find((f) => f.name === 'TR-0451')!;
@@ -175,8 +174,7 @@ describe('crop and angle', () => {
     await page.mouse.down();
     await page.mouse.move(at.x - 60, at.y - 70, { steps: 5 });
     await page.mouse.up();
-    await page.waitForTimeout(700);
-    const { output, groundwork } = await told();
+    const { output, groundwork } = await until(told, (f) => (f.groundwork?.geometry.crop.height ?? 1) < 0.95);
     expect(groundwork!.geometry.crop.height).toBeLessThan(0.95);
     expect(Math.abs(output.width - output.height)).toBeLessThanOrEqual(1);
   });

@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { root } from '@dyepot/server/src/places.ts';
-import { painted } from './stage.ts';
+import { painted, until } from './stage.ts';
 import { close, open, stage, page, chartId, frames, told, settled, part, nudge } from './groundTrial.ts';
 
 beforeAll(async () => {
@@ -38,8 +38,9 @@ describe('the whole of it', () => {
       .click({ modifiers: ['Control'] });
     await page.getByRole('button', { name: 'Give to 1 frame' }).click();
     await page.getByRole('dialog').getByRole('button', { name: 'Give' }).click();
-    await page.waitForTimeout(900);
-    const other = (await frames()).find((f) => f.name === 'TR-0437')!.groundwork!,
+    const other = (await until(frames, (all) => all.find((f) => f.name === 'TR-0437')!.groundwork !== null)).find(
+        (f) => f.name === 'TR-0437',
+      )!.groundwork!,
       own = (await told()).groundwork!;
     expect([other.balance, other.exposureEv, other.zones]).toEqual([own.balance, own.exposureEv, own.zones]);
     expect(other.geometry.crop.width).toBe(1);
@@ -106,7 +107,7 @@ describe('the whole of it', () => {
     await page.mouse.click(b.x + b.width * 0.7, b.y + b.height * 0.6);
     await page.keyboard.up('Shift');
     expect(await page.getByTestId('pinned').count()).toBe(2);
-    await page.waitForTimeout(300);
+    await page.waitForFunction(() => !document.body.textContent!.includes('not saved yet'));
     await page.reload();
     await painted(page);
     await page.getByTestId('pinned').nth(1).waitFor();

@@ -89,7 +89,7 @@ describe('the contact sheet by keys', () => {
     await press(page, 'ArrowDown');
     expect(await focused(page)).toMatch(/TR-04(37|38|40|44)/);
     await press(page, 'Control+a');
-    expect(await page.getByRole('toolbar', { name: 'Chosen frames' }).textContent()).toMatch(/^15 chosen/);
+    expect(await page.getByRole('toolbar', { name: 'Chosen frames' }).textContent()).toMatch(/^18 chosen/);
     await press(page, 'Escape');
     expect(await chosen()).toBe(0);
     await press(page, 'End');

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { tmpdir } from 'node:os';
 import type { Page } from 'playwright-core';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { groundHand, painted, setStage, still, type Stage } from './stage.ts';
+import { groundHand, painted, setStage, still, type Stage, until } from './stage.ts';
 
 let stage: Stage,
   page: Page,
@@ -49,15 +49,13 @@ describe('two lines, lens and presets', () => {
     await settled();
     expect(Math.abs(Number(await page.getByRole('slider', { name: 'Verticals' }).getAttribute('aria-valuenow')))).toBeGreaterThan(5);
     await page.keyboard.press('Control+z');
-    await page.waitForTimeout(700);
-    expect((await told()).groundwork).toBe(null);
+    await expect.poll(async () => (await told()).groundwork).toBe(null);
   });
   it('an own ratio is typed', async () => {
     await page.getByLabel('Ratio', { exact: true }).selectOption('own');
     await page.getByLabel('Own ratio').fill('2:1');
     await page.keyboard.press('Enter');
-    await page.waitForTimeout(800);
-    const { output, groundwork } = await told();
+    const { output, groundwork } = await until(told, (f) => f.groundwork?.geometry.ratio === '2:1');
     expect(groundwork!.geometry.ratio).toBe('2:1');
     expect(output.width / output.height).toBeCloseTo(2, 1);
   });
@@ -94,8 +92,7 @@ describe('two lines, lens and presets', () => {
     await page.getByLabel('Find').fill('24-70mm f/2.8');
     await page.getByRole('list', { name: 'Lenses found' }).getByRole('button').first().click();
     await page.getByTestId('lens-profile').waitFor();
-    await page.waitForTimeout(700);
-    const { lens } = (await told()).groundwork!;
+    const { lens } = (await until(told, (f) => f.groundwork?.lens.profile !== null && f.groundwork !== null)).groundwork!;
     expect(lens.profile!.distortion!.terms.length).toBeGreaterThan(0);
     expect(lens.profile!.source).toContain('.xml');
     await page.getByRole('button', { name: 'take off' }).click();

@@ -106,8 +106,8 @@ describe('the shoot', () => {
     renameSync(from, to);
     await page.reload();
     await page.getByTestId('contact-sheet').waitFor();
-    await page.waitForTimeout(300);
     await down();
+    await page.getByRole('option', { name: /walk/ }).filter({ hasText: 'missing' }).waitFor();
     await page.getByRole('option', { name: /walk/ }).filter({ hasText: 'missing' }).dblclick();
     await page.getByLabel('It is now at').fill(join(folder, 'nowhere.dng'));
     await page.getByRole('button', { name: 'Find', exact: true }).click();

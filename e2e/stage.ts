@@ -1,3 +1,4 @@
+import { vi } from 'vitest';
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { copyFileSync, existsSync, linkSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -178,6 +179,12 @@ export async function lookOnBench(page: Page): Promise<Look> {
 }
 
 /** Whether the lead's canvas holds the very bytes that the server renders for that piece under the look on the bench. */
+/** Asks again until the answer is what is waited for, and gives it. */
+export async function until<T>(ask: () => Promise<T>, ready: (answer: T) => boolean): Promise<T> {
+  let answer!: T;
+  await vi.waitUntil(async () => ready((answer = await ask())), { timeout: 12_000, interval: 60 });
+  return answer;
+}
 export const leadAsServer = async (page: Page): Promise<{ equal: boolean; pixels: number }> =>
   page.evaluate(
     async (look) => {

@@ -8,7 +8,7 @@ import { writeCube } from '@dyepot/core/src/formats/cube.ts';
 import { table3d } from '@dyepot/core/src/colour/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { benchHand, type BenchHand } from './benchHand.ts';
-import { leadAsServer, meanOf, painted, setStage, type Stage } from './stage.ts';
+import { leadAsServer, meanOf, painted, setStage, type Stage, until } from './stage.ts';
 
 let stage: Stage, hand: BenchHand, page: Page;
 const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-'));
@@ -100,18 +100,17 @@ describe('steps that lend the hand a tool', () => {
     await add('print', 'levels');
     await page.getByRole('button', { name: 'Point from the picture' }).click();
     const b = await lead();
-    await page.waitForTimeout(600);
+    await settled();
     await page.mouse.click(b.x + b.width * 0.3, b.y + b.height * 0.5);
-    expect((await last()).params['points']).toHaveLength(3);
+    await expect.poll(async () => (await last()).params['points']).toHaveLength(3);
     // fitted ends are those of the picture that comes to the curve: fitting twice changes nothing more
     await page.getByRole('button', { name: 'Fit ends' }).click();
-    await page.waitForTimeout(900);
-    const fitted = (await last()).params['points'] as [number, number][];
+    const fitted = (await until(last, (s) => (s.params['points'] as [number, number][])[0]![0] > 0)).params['points'] as [number, number][];
     expect(fitted[0]![0]).toBeGreaterThan(0);
     expect(fitted[fitted.length - 1]![0]).toBeLessThanOrEqual(1);
     await settled();
     await page.getByRole('button', { name: 'Fit ends' }).click();
-    await page.waitForTimeout(900);
+    await settled();
     expect((await last()).params['points']).toEqual(fitted);
     await page.getByRole('tab', { name: 'Red' }).click();
     await page.getByRole('tab', { name: 'Levels' }).click();

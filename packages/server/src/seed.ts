@@ -10,7 +10,14 @@ import { createLook } from './services/looks.ts';
 import { openPool } from './work/pool.ts';
 
 const shootName = 'Tansy Row, autumn catalogue';
-const lightNames: Record<string, string> = { window: 'North window', vat: 'Vat room, tungsten', dusk: 'Dusk line', moor: 'Foggy moor' };
+const lightNames: Record<string, string> = {
+  window: 'North window',
+  vat: 'Vat room, tungsten',
+  dusk: 'Dusk line',
+  moor: 'Foggy moor',
+  shore: 'The shore',
+  front: 'House front',
+};
 
 /** Puts the demo looks on the shelf and brings the demo shoot in, where they are not there yet. */
 async function seed(): Promise<void> {
