@@ -14,12 +14,20 @@ export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSigna
     set = (change: Partial<Pick<LookStep, 'mask' | 'blend'>>, words: string, gesture: string): void => {
       dispatch(act.joiningSet({ id: step.id, change, words, gesture: gesture && `${step.id}-${gesture}` }));
     };
+  // one stop for Tab: the choices hold up and down, so left and right go from one to the other
+  const walk = (e: React.KeyboardEvent<HTMLSelectElement>): void => {
+    if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+    e.preventDefault();
+    const all = [...e.currentTarget.closest('.joining')!.querySelectorAll('select')];
+    all[e.key === 'ArrowRight' ? all.length - 1 : 0]!.focus();
+  };
   return (
     <div className="joining">
       <label className="inline choice">
         where{' '}
         <select
           aria-label="Where it acts"
+          onKeyDown={walk}
           value={step.mask ? 'tone' : 'all'}
           onChange={(e) =>
             set({ mask: e.target.value === 'tone' ? darks : null }, e.target.value === 'tone' ? 'In some tones' : 'Everywhere', '')
@@ -33,6 +41,8 @@ export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSigna
         as{' '}
         <select
           aria-label="How it is joined"
+          tabIndex={-1}
+          onKeyDown={walk}
           value={step.blend ?? 'normal'}
           onChange={(e) => set({ blend: e.target.value as Blend }, `Joined: ${blendNames[e.target.value as Blend]}`, '')}
         >
