@@ -97,11 +97,11 @@ describe('the contact sheet by keys', () => {
     await press(page, 'Enter');
     await page.waitForURL(/bench\?shoot=1&frame=\d+/);
     await painted(page);
-    expect(await page.getByRole('application').getAttribute('aria-label')).toMatch(/^TR-0472/);
+    expect(await page.getByRole('application').getAttribute('aria-label')).toMatch(/^TR-0490/);
     // Back comes to the shoot, and the frame that was opened survives a reload
     await page.reload();
     await painted(page);
-    expect(await page.getByRole('application').getAttribute('aria-label')).toMatch(/^TR-0472/);
+    expect(await page.getByRole('application').getAttribute('aria-label')).toMatch(/^TR-0490/);
     await page.close();
   });
 });
