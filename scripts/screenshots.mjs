@@ -111,6 +111,21 @@ await page.getByRole('tab', { name: 'Lightness' }).click();
 await page.mouse.click(band.x + band.width * 0.72, band.y + band.height * 0.6);
 await page.waitForTimeout(1500);
 await shot('bench-hues');
+await page.goto(`${origin}/bench?shoot=1&look=new&frame=${frames.find((f) => f.name === 'TR-0481').id}`);
+await lead();
+await add('print', 'livelier');
+await typed('Change', 60);
+await add('print', 'crisp');
+await typed('Amount', 140);
+await typed('Size', 0.6);
+await page.getByLabel('Where it acts').selectOption('tone');
+await typed('From', -4);
+await typed('To', 1.5);
+await page.getByRole('slider', { name: 'To, on the graph' }).scrollIntoViewIfNeeded();
+await page.waitForTimeout(1500);
+await shot('bench-tones');
+await page.goto(`${origin}/bench?shoot=1&look=6&frame=${frames.find((f) => f.name === 'TR-0452').id}`);
+await lead();
 for (const [lane, words] of [
   ['scene', 'contrast'],
   ['scene', 'relief'],
