@@ -119,10 +119,12 @@ export const Chip = memo(function Chip({ step, lane, index, count, selected, gri
             }}
           />
         )}
-        <small>
-          {step.on ? `${Math.round(step.strength * 100)} %` : 'off'}
-          {step.mask && <span title="in some tones"> ◐</span>}
-        </small>
+        {step.mask && (
+          <span className="chip-mask" title="in some tones" role="img" aria-label="in some tones">
+            ◐
+          </span>
+        )}
+        <small>{step.on ? `${Math.round(step.strength * 100)} %` : 'off'}</small>
       </div>
       <button
         type="button"
