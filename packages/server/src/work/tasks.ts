@@ -23,9 +23,9 @@ import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/ground
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { estimateNoise, usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
-import { reachOf } from '@dyepot/core/src/render/pass.ts';
+import { reachOf, type Plan } from '@dyepot/core/src/render/pass.ts';
 import { plan } from '@dyepot/core/src/plan/plan.ts';
-import { render, type Form } from '@dyepot/core/src/render/render.ts';
+import { render, type Form, type Origin } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw } from '../decode/decode.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
 import { contentHash, levelFile, levelToRead, makeFolder, olderLevels, writeWhole, writingError } from './files.ts';
@@ -218,15 +218,14 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
   return out;
 }
 
-/** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
-async function renderFull(
+/** Decodes a raw and draws it at full size under its groundwork. The plate as decoded is let go when this returns: two at once are too many. */
+async function drawnWhole(
   path: string,
   known: string | null,
   look: Look | null,
   groundwork: Groundwork | null,
   space: FileSettings['space'],
-  depthFor: (width: number, height: number) => 8 | 16,
-): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number; facts: RawFacts }> {
+): Promise<{ plate: Plate; plan: Plan; origin: Origin; facts: RawFacts }> {
   const k = await kernels(),
     [hash, { facts, plate: decoded }] = await Promise.all([
       known ?? contentHash(path),
@@ -238,13 +237,24 @@ async function renderFull(
   beat();
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
-  const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small);
-  const drawing = drawingOf(groundwork, frame, 0, null),
-    plate = drawPlate(k, drawing, decoded),
+  const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small),
+    drawing = drawingOf(groundwork, frame, 0, null);
+  return { plate: drawPlate(k, drawing, decoded), plan: p, origin: originOf(drawing, about), facts };
+}
+/** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
+async function renderFull(
+  path: string,
+  known: string | null,
+  look: Look | null,
+  groundwork: Groundwork | null,
+  space: FileSettings['space'],
+  depthFor: (width: number, height: number) => 8 | 16,
+): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number; facts: RawFacts }> {
+  const { plate, plan: p, origin, facts } = await drawnWhole(path, known, look, groundwork, space),
     { width, height } = plate,
     depth = depthFor(width, height);
   beat();
-  const bytes = render(k, p, plate, originOf(drawing, about), depth === 8 ? 'rgb8' : 'rgb16');
+  const bytes = render(await kernels(), p, plate, origin, depth === 8 ? 'rgb8' : 'rgb16');
   return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height, facts };
 }
 
