@@ -46,7 +46,7 @@ describe('work on the bench is never lost', () => {
     await page.getByRole('button', { name: 'Add a step to the print lane' }).click();
     await page.getByLabel('What should it do?').fill('vibrance');
     await page.keyboard.press('Enter');
-    await page.waitForURL(/draft=/);
+    await page.waitForFunction(() => /draft=/.test(location.search));
     await page.goto(`${stage.origin}/shoots/1`);
     await page.getByRole('button', { name: 'Design a look' }).click();
     await painted(page);
@@ -58,10 +58,10 @@ describe('work on the bench is never lost', () => {
     const first = await bench('shoot=1&look=4'),
       second = await bench('shoot=1&look=4');
     await nudge(first, 'Look strength', 'ArrowLeft');
-    await first.waitForURL(/draft=/);
+    await first.waitForFunction(() => /draft=/.test(location.search));
     await nudge(second, 'Look strength', 'ArrowRight');
     await notice(second, /was changed in another window/);
-    await second.waitForURL(/draft=/);
+    await second.waitForFunction(() => /draft=/.test(location.search));
     expect([await strengthOf(first), await strengthOf(second)]).toEqual([0.99, 1.01]);
     const kept = (await api<{ lookId: number | null; name: string }[]>(first, '/drafts')).filter(
       (d) => d.name.startsWith('Oak gall, soft') || d.name.startsWith('Oak gall'),

@@ -19,6 +19,7 @@ import type { RawFacts, RawPixels } from '@dyepot/core/src/plate/mosaic.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
 
+type Developed = (i: number, c: number) => number;
 /** Linear RGB, interleaved, 1 where the picture is white. */
 interface Picture {
   name: string;
@@ -110,33 +111,72 @@ function shoot({ width, height, rgb }: Picture, iso: number | null): Shot {
     }
   return { width, height, mosaic, asShotNeutral: neutral, camera: new Float32Array(0) };
 }
-/** A picture as it falls on the sensor: each frequency left as aperture and filter leave it, by a discrete kernel of 17 × 17. */
-function softened(picture: Picture, optics: Optics, filterPx: number): Picture {
-  const reach = 8,
-    side = 2 * reach + 1,
-    n = 64,
+const reach = 8,
+  side = 2 * reach + 1;
+/** What aperture and filter leave, as a discrete kernel of 17 × 17. */
+function spreadOf(optics: Optics, filterPx: number): Float64Array {
+  const n = 64,
     kernel = new Float64Array(side * side);
   for (let v = 0; v < n; v++)
     for (let u = 0; u < n; u++) {
       const fu = (u < n / 2 ? u : u - n) / n,
         fv = (v < n / 2 ? v : v - n) / n,
-        left = transfer(Math.hypot(fu, fv), optics, filterPx) / n ** 2;
+        left = transfer(Math.hypot(fu, fv), optics, filterPx);
       for (let y = -reach; y <= reach; y++)
         for (let x = -reach; x <= reach; x++) kernel[(y + reach) * side + x + reach]! += left * Math.cos(2 * Math.PI * (fu * x + fv * y));
     }
-  const sum = kernel.reduce((s, v) => s + v, 0),
-    { width, height, rgb } = picture,
+  const sum = kernel.reduce((total, v) => total + v, 0);
+  return kernel.map((v) => v / sum);
+}
+/** A plane through a kernel; beyond the border it goes on. */
+function through(kernel: Float64Array, plane: Float64Array, width: number, height: number): Float64Array {
+  const out = new Float64Array(plane.length);
+  for (let j = -reach; j <= reach; j++)
+    for (let i = -reach; i <= reach; i++) {
+      const k = kernel[(j + reach) * side + i + reach]!;
+      for (let y = 0; y < height; y++) {
+        const row = Math.min(height - 1, Math.max(0, y + j)) * width;
+        for (let x = 0; x < width; x++) out[y * width + x]! += k * plane[row + Math.min(width - 1, Math.max(0, x + i))]!;
+      }
+    }
+  return out;
+}
+/** A picture as it falls on the sensor. */
+function softened(picture: Picture, kernel: Float64Array): Picture {
+  const { width, height, rgb } = picture,
     out = new Float64Array(rgb.length);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++)
-      for (let j = -reach; j <= reach; j++)
-        for (let i = -reach; i <= reach; i++) {
-          const k = kernel[(j + reach) * side + i + reach]! / sum,
-            at = (Math.min(height - 1, Math.max(0, y + j)) * width + Math.min(width - 1, Math.max(0, x + i))) * 3,
-            to = (y * width + x) * 3;
-          for (let c = 0; c < 3; c++) out[to + c]! += k * rgb[at + c]!;
-        }
+  for (let c = 0; c < 3; c++) {
+    const plane = through(
+      kernel,
+      Float64Array.from({ length: width * height }, (_, i) => rgb[i * 3 + c]!),
+      width,
+      height,
+    );
+    plane.forEach((v, i) => (out[i * 3 + c] = v));
+  }
   return { ...picture, rgb: out };
+}
+/** The luma of a developed picture by Richardson 1972 and Lucy 1974, its colours kept; after each of some numbers of rounds. */
+function lucy({ width, height }: Picture, developed: Developed, kernel: Float64Array, rounds: readonly number[]): Developed[] {
+  const n = width * height,
+    luma = Float64Array.from({ length: n }, (_, i) => Math.max(1e-5, (developed(i, 0) + 2 * developed(i, 1) + developed(i, 2)) / 4)),
+    found: Developed[] = [];
+  let now = luma.slice();
+  for (let round = 1; round <= Math.max(...rounds); round++) {
+    const seen = through(kernel, now, width, height),
+      // the kernel is the same turned about
+      share = through(
+        kernel,
+        luma.map((v, i) => v / Math.max(1e-6, seen[i]!)),
+        width,
+        height,
+      );
+    now = now.map((v, i) => v * share[i]!);
+    if (!rounds.includes(round)) continue;
+    const kept = now.slice();
+    found.push((i, c) => (developed(i, c) * kept[i]!) / luma[i]!);
+  }
+  return found;
 }
 /** PSNR in sRGB of balanced camera colours developed, all but a border. */
 function psnr({ width, height, rgb }: Picture, at: (i: number, c: number) => number): number {
@@ -175,7 +215,6 @@ const pictures = [
   ...(await photographsOf(folder)).map((p) => ({ ...p, kind: 'photograph' as const })),
   ...(await scenesOf(kernels, frames)).map((p) => ({ ...p, kind: 'scene' as const })),
 ];
-type Developed = (i: number, c: number) => number;
 const noOptics: Optics = { aperture: null, pitchUm: null },
   both = (v: number): { fine: number; coarse: number } => ({ fine: v, coarse: v }),
   quiet: Detail = { ...plainDetail, noise: { ...plainDetail.noise, luma: both(2.1), colour: both(1.8) } };
@@ -236,7 +275,8 @@ for (const picture of pictures.filter((p) => p.kind === 'scene').slice(0, 6))
     });
   }
 // softness: the scenes through an aperture and a low-pass filter, before and after it is returned; against the scene as it was
-const softness: { name: string; optics: string; iso: number; before: number; after: number }[] = [];
+const softness: { name: string; optics: string; iso: number; before: number; after: number; lucy: number | null }[] = [];
+const lucyOf = pictures.filter((p) => p.kind === 'scene').slice(0, 2);
 for (const picture of pictures.filter((p) => p.kind === 'scene').slice(0, 6))
   for (const [aperture, pitchUm, filterPx] of [
     [5.6, 6, 0.5],
@@ -245,14 +285,21 @@ for (const picture of pictures.filter((p) => p.kind === 'scene').slice(0, 6))
     [22, 4.3, 0],
   ] as const)
     for (const iso of [100, 800]) {
-      const shot = shoot(softened(picture, { aperture, pitchUm }, filterPx), iso),
-        settings: Detail = { ...plainDetail, softness: { share: 1, aperture, pitchUm, filterPx } };
+      const kernel = spreadOf({ aperture, pitchUm }, filterPx),
+        shot = shoot(softened(picture, kernel), iso),
+        settings: Detail = { ...plainDetail, softness: { share: 1, aperture, pitchUm, filterPx } },
+        plain = develop(picture, shot, null);
       softness.push({
         name: picture.name,
         optics: `f/${aperture}, ${pitchUm} µm, filter ${filterPx} px`,
         iso,
-        before: psnr(picture, develop(picture, shot, null)),
+        before: psnr(picture, plain),
         after: psnr(picture, develop(picture, shot, usualNoise(iso), settings)),
+        // slow: of two pictures
+        lucy:
+          picture === lucyOf[0] || picture === lucyOf[1]
+            ? Math.max(...lucy(picture, plain, kernel, [2, 4, 8, 12]).map((d) => psnr(picture, d)))
+            : null,
       });
     }
 rmSync(work, { recursive: true });
