@@ -3,6 +3,7 @@ import { sendThrough } from '../src/plan/dyestrip.ts';
 import { emptyLook, newStep, type Blend, type Look, type LookStep } from '../src/look/look.ts';
 import { validateLook } from '../src/look/schema.ts';
 import { toneShare, wholeRange, type ToneRange } from '../src/mask/tone.ts';
+import { isAreaPass, samePass, type AreaPass } from '../src/render/pass.ts';
 import { dressed, lookPasses, passesOf, plan } from '../src/plan/plan.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 import { cutPlate } from '../src/plate/plate.ts';
@@ -170,6 +171,12 @@ describe('a pass that reads neighbours', () => {
         expect(Buffer.from(render(kernels, p, test, { x: 0, y: 0, edge }, 'rgba8', from)).equals(whole), `from ${count}`).toBe(true);
       }
     }
+  });
+  it('of another size is another pass, though its numbers are the same', () => {
+    const pass = (size: number): AreaPass => made(crisp({ size })).passes.find(isAreaPass)!;
+    expect(pass(1).parameters).toEqual(pass(2).parameters);
+    expect(samePass(pass(1), pass(2))).toBe(false);
+    expect(samePass(pass(2), pass(2))).toBe(true);
   });
   it('at zero changes nothing, and says that a table cannot carry it', () => {
     expect(lookPasses(crisp({ amount: 0 })).map((p) => p.kernel)).not.toContain('crispness');

@@ -34,6 +34,12 @@ export const isAreaPass = (pass: Pass): pass is AreaPass => kernelNeeds[pass.ker
 /** Whether a pass acts on every place alike. */
 export const isPointwise = (pass: Pass): pass is PointwisePass | BracketPass =>
   kernelNeeds[pass.kernel] === 'point' || kernelNeeds[pass.kernel] === 'bracket';
+/** Whether two passes do the same: the same kernel with the same numbers, reading as far. */
+export const samePass = (a: Pass, b: Pass): boolean =>
+  a.kernel === b.kernel &&
+  a.parameters.length === b.parameters.length &&
+  reachOf([a]) === reachOf([b]) &&
+  a.parameters.every((v, i) => v === b.parameters[i]);
 /** How many planes are put aside after some passes. */
 export const openAfter = (passes: readonly Pass[]): number =>
   passes.reduce((open, p) => open + (p.kernel === 'hold' ? 1 : p.kernel === 'join' ? -1 : 0), 0);

@@ -7,6 +7,7 @@ import {
 } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import Joi from 'joi';
+import { checkedGround } from '../db/checkedGround.ts';
 import { GroundworkPreset } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
 import { tellNews } from './news.ts';
@@ -35,6 +36,9 @@ const schema = Joi.object<PresetWish>({
   automatic: Joi.boolean().default(false),
 });
 
+/** A preset's groundwork as this version has it, whichever it was kept in; null where it cannot be read. */
+const nowOf = (p: GroundworkPreset): Groundwork | null => checkedGround(p.groundwork).groundwork;
+
 const view = (p: GroundworkPreset): object => ({
   id: p.id,
   name: p.name,
@@ -42,7 +46,7 @@ const view = (p: GroundworkPreset): object => ({
   isoFrom: p.isoFrom,
   isoTo: p.isoTo,
   parts: p.parts,
-  groundwork: p.groundwork,
+  groundwork: nowOf(p),
   automatic: p.automatic,
 });
 export const listPresets = async (): Promise<object[]> =>
@@ -53,7 +57,10 @@ export const listPresets = async (): Promise<object[]> =>
         ['id', 'ASC'],
       ],
     })
-  ).map(view);
+  )
+    // one that cannot be read hides no other
+    .filter((p) => nowOf(p) !== null)
+    .map(view);
 export async function createPreset(body: unknown): Promise<object> {
   const { error, value } = schema.required().validate(body);
   if (error) throw new ServiceError(400, error.message);
@@ -75,5 +82,5 @@ export async function presetGroundwork(camera: string, iso: number): Promise<Gro
   );
   if (fitting.length === 0) return null;
   const breadth = (p: GroundworkPreset): number => (p.camera === null ? 1e9 : 0) + p.isoTo - p.isoFrom;
-  return fitting.sort((a, b) => breadth(b) - breadth(a)).reduce((g, p) => withParts(g, p.groundwork, p.parts), plainGroundwork);
+  return fitting.sort((a, b) => breadth(b) - breadth(a)).reduce((g, p) => withParts(g, nowOf(p) ?? g, p.parts), plainGroundwork);
 }

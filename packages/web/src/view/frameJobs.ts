@@ -62,7 +62,7 @@ export function bandsOf(
 }
 
 /** The part of a band that lies within a limit (fractions of the picture), in the band's own pixels; it may be empty. */
-function partOf({ area, whole }: Drawing, limit: Area | null): Area | null {
+function partOf({ shown: area, whole }: Drawing, limit: Area | null): Area | null {
   if (!limit) return null;
   const clamp = (v: number, top: number): number => Math.round(Math.min(top, Math.max(0, v))),
     x = clamp(limit.x * whole.width - area.x, area.width),

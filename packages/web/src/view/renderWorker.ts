@@ -1,5 +1,6 @@
 import {
   developPlanes,
+  isAreaPass,
   isPointwise,
   needsGuide,
   maskPixels,
@@ -13,6 +14,7 @@ import {
   loadKernels,
   readoutsOf,
   renderRows,
+  samePass,
   type Drawing,
   type GuideDrawing,
   type WholePicture,
@@ -73,13 +75,7 @@ const same = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
 function commonPasses(a: Plan, b: Plan): number {
   if (!same(a.scene, b.scene)) return -1;
   let i = 0;
-  while (
-    i < a.passes.length &&
-    i < b.passes.length &&
-    a.passes[i]!.kernel === b.passes[i]!.kernel &&
-    same(a.passes[i]!.parameters, b.passes[i]!.parameters)
-  )
-    i++;
+  while (i < a.passes.length && i < b.passes.length && samePass(a.passes[i]!, b.passes[i]!)) i++;
   return i;
 }
 
@@ -112,7 +108,7 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
   if (!guide || !needsGuide(plan)) return knowsNothing;
   // what comes after the last pass that asks does not matter to it
   let last = plan.passes.length;
-  while (last > 0 && isPointwise(plan.passes[last - 1]!)) last--;
+  while (last > 0 && (isPointwise(plan.passes[last - 1]!) || isAreaPass(plan.passes[last - 1]!))) last--;
   const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes
     .slice(0, last)
     .map((p) => `${p.kernel} ${p.kernel === 'lensGain' ? '' : Array.from(p.parameters).join()}`)
