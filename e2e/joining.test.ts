@@ -88,6 +88,12 @@ describe('Crispness', () => {
     await settled();
     expect((await last()).params['size'] as number).toBeGreaterThan(0.5);
     expect((await leadAsServer(page)).equal).toBe(true);
+    // size alone, again and again: no picture of an earlier one stands
+    for (const size of [1.4, 0.3, 0.9]) {
+      await hand.type('Size', size);
+      await settled();
+      expect((await leadAsServer(page)).equal, `size ${size}`).toBe(true);
+    }
     await hand.type('Amount', -100);
     await settled();
     expect(await steepness()).toBeLessThan(before * 0.9);
