@@ -66,6 +66,18 @@ describe('a draft', () => {
 
 describe('groundwork', () => {
   const id = (): number => shoot.frames[0]!.id;
+  it('kept as a preset by an earlier version is read as this one has it; one that cannot be read hides no other', async () => {
+    const preset = { camera: null, isoFrom: 0, isoTo: 900000, parts: ['detail'], groundwork: plainGroundwork },
+      older = JSON.stringify({ format: 'dyepot-groundwork', version: 1, detail: { luminanceNoise: 50, colourNoise: 50 } });
+    for (const name of ['Older', 'Broken', 'Sound']) await call('POST', '/groundwork-presets', { ...preset, name });
+    await ask(`UPDATE groundwork_presets SET groundwork = '${older}' WHERE name = 'Older';
+      UPDATE groundwork_presets SET groundwork = '{"format":"dyepot-groundwork","version":1,"detail":7}' WHERE name = 'Broken';`);
+    const list = (await call<{ id: number; name: string; groundwork: typeof plainGroundwork }[]>('GET', '/groundwork-presets')).body;
+    expect(list.map((p) => p.name)).toEqual(['Older', 'Sound']);
+    expect(list[0]!.groundwork).toMatchObject({ version: 2, detail: { noise: { luma: { fine: 2.1, coarse: 2.1 } } } });
+    expect((await call('PUT', `/frames/${id()}/groundwork`, { groundwork: list[0]!.groundwork })).status).toBe(200);
+    for (const p of list) await call('DELETE', `/groundwork-presets/${p.id}`);
+  });
   it.each([[[]], [{ grounwork: null }], [{}], [{ groundwork: { ...plainGroundwork, exposur: 1 } }], [{ groundwork: null, versoin: 1 }]])(
     'is not wiped by %j',
     async (body) => {
