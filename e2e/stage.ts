@@ -124,18 +124,26 @@ export async function painted(page: Page): Promise<void> {
     return c?.dataset['ready'] !== undefined && c.dataset['ready'] === c.dataset['piece'];
   });
 }
-/** Waits until every picture is up to date and none has been painted for a while. */
-export async function still(page: Page): Promise<void> {
-  const count = (): Promise<string> =>
-    page.evaluate(() =>
-      [...document.querySelectorAll('canvas')].map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`).join(),
-    );
-  for (let last = '', now = await count(); last !== now || now.includes('true');) {
-    last = now;
-    await page.waitForTimeout(200);
-    now = await count();
-  }
-}
+/** Waits until every picture is up to date and none has been painted for so many frames of the page. */
+export const still = (page: Page, quiet = 6): Promise<void> =>
+  page.evaluate(
+    (wanted) =>
+      new Promise<void>((resolve) => {
+        let last = '',
+          rested = 0;
+        const look = (): void => {
+          const now = [...document.querySelectorAll('canvas')]
+            .map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`)
+            .join();
+          rested = now === last && !now.includes('true') ? rested + 1 : 0;
+          last = now;
+          if (rested >= wanted) resolve();
+          else requestAnimationFrame(look);
+        };
+        requestAnimationFrame(look);
+      }),
+    quiet,
+  );
 /** What a hand does on the Ground: opens a part, nudges a control by keys; both wait for the pictures. */
 export const groundHand = (
   page: () => Page,
@@ -163,20 +171,17 @@ export const meanOf = (page: Page, test = 'lead'): Promise<number[]> =>
 
 /** The look on the bench: the draft or the revision that the page's address names, once it is kept. */
 export async function lookOnBench(page: Page): Promise<Look> {
-  for (let last = ''; ;) {
-    const at = new URL(page.url()),
-      [draft, look, revision] = ['draft', 'look', 'revision'].map((k) => at.searchParams.get(k)),
-      text = await (
-        await page.request.get(draft ? `${at.origin}/api/drafts/${draft}` : `${at.origin}/api/looks/${look}?revision=${revision}`)
-      ).text();
-    if (text === last) {
-      const kept = JSON.parse(text) as { look?: Look; document?: Look };
-      return (kept.look ?? kept.document)!;
-    }
-    last = text;
-    await new Promise((r) => setTimeout(r, 450));
-  }
+  await kept(page);
+  const at = new URL(page.url()),
+    [draft, look, revision] = ['draft', 'look', 'revision'].map((k) => at.searchParams.get(k)),
+    answer = await page.request.get(draft ? `${at.origin}/api/drafts/${draft}` : `${at.origin}/api/looks/${look}?revision=${revision}`),
+    read = (await answer.json()) as { look?: Look; document?: Look };
+  return (read.look ?? read.document)!;
 }
+/** Waits until the server has all that was done on the page. */
+export const kept = async (page: Page): Promise<void> => {
+  await page.waitForFunction(() => document.documentElement.dataset['saving'] === 'kept');
+};
 
 /** Whether the lead's canvas holds the very bytes that the server renders for that piece under the look on the bench. */
 /** Asks again until the answer is what is waited for, and gives it. */

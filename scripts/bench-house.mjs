@@ -45,7 +45,9 @@ async function lay(data) {
     raws = join(data, 'raws');
   mkdirSync(raws);
   const seeds = await ask(file, 'SELECT id, name, path, hash FROM frames ORDER BY id');
-  const values = [];
+  const values = [],
+    contents = [],
+    facts = 'width, height, kelvin, tintDuv, facts, survey, signature, createdAt';
   for (let i = seeds.length; i < frames; i++) {
     const s = seeds[i % seeds.length],
       hash = `${i.toString(16).padStart(8, '0')}${s.hash.slice(8)}`,
@@ -56,14 +58,14 @@ async function lay(data) {
       copyFileSync(s.path, path);
     }
     symlinkSync(join(data, 'plates', s.hash), join(data, 'plates', hash));
-    values.push(
-      `SELECT shootId, 'B-${String(i).padStart(4, '0')}', '${path}', '${hash}', width, height, light, kelvin, tintDuv, facts, survey, signature, createdAt FROM frames WHERE id = ${s.id}`,
-    );
+    contents.push(`SELECT '${hash}', ${facts} FROM raws WHERE hash = '${s.hash}'`);
+    values.push(`SELECT shootId, 'B-${String(i).padStart(4, '0')}', '${path}', '${hash}', light, createdAt FROM frames WHERE id = ${s.id}`);
   }
   for (let i = 0; i < values.length; i += 50)
     await ask(
       file,
-      `INSERT INTO frames (shootId, name, path, hash, width, height, light, kelvin, tintDuv, facts, survey, signature, createdAt) ${values.slice(i, i + 50).join(' UNION ALL ')}`,
+      `INSERT INTO raws (hash, ${facts}) ${contents.slice(i, i + 50).join(' UNION ALL ')};
+       INSERT INTO frames (shootId, name, path, hash, light, createdAt) ${values.slice(i, i + 50).join(' UNION ALL ')}`,
     );
   const { origin, end } = await serve(data),
     look = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8'));

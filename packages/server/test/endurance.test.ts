@@ -1,7 +1,6 @@
 import { once } from 'node:events';
 import { connect, type AddressInfo, type Socket } from 'node:net';
 import express from 'express';
-import { createHash } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -16,6 +15,7 @@ import {
   finished,
   frames,
   jpeg,
+  many,
   names,
   open,
   origin,
@@ -30,63 +30,17 @@ import {
   type Shoot,
 } from './serverTrial.ts';
 
-beforeAll(open);
-afterAll(() => end());
-const hashes = (folder: string): string[] =>
-  readdirSync(folder)
-    .sort()
-    .map(
-      (f) =>
-        `${f} ${createHash('sha256')
-          .update(readFileSync(join(folder, f)))
-          .digest('hex')}`,
-    );
-const pause = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
-/** A folder of many small raws: the trial's own, each made another by one byte after its end. */
-function many(folder: string, count: number): string {
-  mkdirSync(folder);
-  const bytes = readFileSync(join(frames, names[0]!));
-  for (let i = 0; i < count; i++)
-    writeFileSync(join(folder, `many-${String(i).padStart(3, '0')}.dng`), Buffer.concat([bytes, Buffer.from([i])]));
-  return folder;
-}
-
-describe('killed at any moment', () => {
-  it('an import goes on, and every raw is in once', { timeout: 180000 }, async () => {
-    const folder = many(join(data, 'import'), 10),
-      shoot = (await call<Shoot>('POST', '/shoots', { name: 'Killed' })).body,
-      { id } = (await call<Job>('POST', `/shoots/${shoot.id}/folder`, { folder })).body;
-    for (let i = 0; i < 10; i++) {
-      await pause(20 + i * 45);
-      await end('SIGKILL');
-      await serve();
-    }
-    const job = await finished(id);
-    expect([job.state, job.done, job.failed]).toEqual(['done', 10, 0]);
-    const { frames: came } = (await call<Shoot>('GET', `/shoots/${shoot.id}`)).body;
-    expect(new Set(came.map((f) => f.name)).size).toBe(10);
-    expect(came).toHaveLength(10);
-  });
-  it('a delivery goes on: no byte differs, nothing half-written stays', { timeout: 180000 }, async () => {
-    const shoot = (await call<{ id: number }[]>('GET', '/shoots')).body[0]!,
-      quiet = join(data, 'quiet'),
-      harsh = join(data, 'harsh');
-    await finished((await call<Job>('POST', '/deliveries', { shootId: shoot.id, folder: quiet, file: jpeg })).body.id);
-    const { id } = (await call<Job>('POST', '/deliveries', { shootId: shoot.id, folder: harsh, file: jpeg })).body;
-    for (let i = 0; i < 10; i++) {
-      await pause(30 + i * 60);
-      await end('SIGKILL');
-      await serve();
-    }
-    const job = await finished(id);
-    expect([job.state, job.done, job.failed]).toEqual(['done', 10, 0]);
-    expect(hashes(harsh).filter((h) => !h.startsWith('.writing'))).toEqual(hashes(quiet));
-  });
+/** A shoot of ten small raws, that stays. */
+let ten: Shoot;
+beforeAll(async () => {
+  await open();
+  ten = await shootWith('Ten', many(join(data, 'ten'), 10));
 });
-
+afterAll(() => end());
+const pause = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms));
 describe('one server a data folder', () => {
   it('a second one ends with a sentence and touches nothing, on any port', async () => {
-    const { id } = (await call<{ id: number }[]>('GET', '/shoots')).body[0]!,
+    const { id } = ten,
       job = (await call<Job>('POST', '/deliveries', { shootId: id, folder: join(data, 'first'), file: jpeg })).body;
     await expect(start()).rejects.toThrow(/Dyepot already runs on .*home, at http:\/\/127\.0\.0\.1:\d+ \(process \d+\)/);
     const after = await finished(job.id);
@@ -101,11 +55,10 @@ describe('one server a data folder', () => {
 
 describe('the queue never stops', () => {
   it('a shoot taken out while its job runs ends that job, and the next is done', async () => {
-    const gone = await shootWith('Gone', raws),
-      stays = (await call<{ id: number; name: string }[]>('GET', '/shoots')).body.find((s) => s.name === 'Killed')!;
+    const gone = await shootWith('Gone', raws);
     const big = { ...jpeg, format: 'png', depth: 16, size: null },
       first = (await call<Job>('POST', '/deliveries', { shootId: gone.id, file: big })).body,
-      second = (await call<Job>('POST', '/deliveries', { shootId: stays.id, file: jpeg })).body;
+      second = (await call<Job>('POST', '/deliveries', { shootId: ten.id, file: jpeg })).body;
     await call('DELETE', `/shoots/${gone.id}`);
     expect((await finished(second.id)).done).toBe(10);
     expect((await call<Job>('GET', `/jobs/${first.id}`)).body.state).toBe('cancelled');
@@ -132,7 +85,7 @@ describe('the queue never stops', () => {
     await pool.close();
   });
   it('SIGTERM ends the server in the middle of a delivery', async () => {
-    const { id } = (await call<{ id: number }[]>('GET', '/shoots')).body[0]!;
+    const { id } = ten;
     await call('POST', '/deliveries', { shootId: id, file: { ...jpeg, format: 'png', depth: 16, size: null } });
     await pause(300);
     const began = Date.now();
@@ -146,7 +99,7 @@ describe('a full disk', () => {
   it('ends a delivery with a sentence, leaves nothing half-written, and goes on when there is room', { timeout: 120000 }, async () => {
     const disk = smallDisk(4);
     try {
-      const { id } = (await call<{ id: number; name: string }[]>('GET', '/shoots')).body.find((s) => s.name === 'Killed')!,
+      const { id } = ten,
         folder = join(disk.path, 'out'),
         big = { ...jpeg, format: 'tiff', size: null };
       mkdirSync(folder);
@@ -256,9 +209,7 @@ describe('a client that sleeps', () => {
     server.close();
   });
   it('hears only what changed: a job’s events cost what its frames do', { timeout: 90000 }, async () => {
-    const { id } = (await call<{ id: number; name: string; frameCount: number }[]>('GET', '/shoots')).body.find(
-        (s) => s.frameCount === 10,
-      )!,
+    const { id } = ten,
       leave = new AbortController(),
       stream = await fetch(`${origin}/api/events`, { signal: leave.signal });
     let heard = '';

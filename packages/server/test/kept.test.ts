@@ -169,6 +169,42 @@ describe('what belongs together', () => {
         .body.message,
     ).toMatch(/groundwork kept for .* cannot be read/);
   });
+  it('a folder of the version before has its raws told from their treatments, and nothing else changes', async () => {
+    await end();
+    const old = join(data, 'before-raws'),
+      file = join(old, 'dyepot.sqlite');
+    mkdirSync(old);
+    copyFileSync(join(root, 'packages/server/test/golden/data-folder-5.sqlite'), file);
+    await serve({ DYEPOT_DATA: old });
+    const shoots = (await call<{ id: number; name: string }[]>('GET', '/shoots')).body,
+      view = async (name: string): Promise<Shoot> => (await call<Shoot>('GET', `/shoots/${shoots.find((s) => s.name === name)!.id}`)).body;
+    const demo = await view('Tansy Row, autumn catalogue'),
+      again = await view('The same raws again');
+    expect(demo.frames.map((f) => [f.name, f.light])).toEqual([
+      ['TR-0412', 'North window'],
+      ['TR-0437', 'Vat room, tungsten'],
+    ]);
+    // one raw in two shoots: one file's facts, two treatments
+    expect(again.frames[0]).toMatchObject({ name: 'TR-0412', groundwork: null, hash: demo.frames[0]!.hash });
+    expect(demo.frames[0]).toMatchObject({ groundVersion: 3, groundwork: { exposureEv: 0.75 }, width: 1632, look: null });
+    expect((await call('GET', `/frames/${demo.frames[0]!.id}/history`)).body).toMatchObject({ probes: [{ x: 0.25, y: 0.5 }] });
+    const [out] = (await call<{ id: number; name: string }[]>('GET', '/trash')).body;
+    expect(out!.name).toBe('TR-0440');
+    await call('POST', `/trash/frame/${out!.id}/restore`);
+    expect((await view('Tansy Row, autumn catalogue')).frames.find((f) => f.name === 'TR-0440')).toMatchObject({
+      doubt: 'its end is missing',
+    });
+    await end();
+    const counted = await new Promise<{ raws: number; frames: number; broken: number }[]>((resolve, reject) => {
+      const d = new sqlite3.Database(file);
+      d.all(
+        'SELECT (SELECT COUNT(*) FROM raws) AS raws, (SELECT COUNT(*) FROM frames) AS frames, (SELECT COUNT(*) FROM pragma_foreign_key_check) AS broken',
+        (error, rows) => d.close(() => (error ? reject(error) : resolve(rows as never))),
+      );
+    });
+    expect(counted).toEqual([{ raws: 3, frames: 4, broken: 0 }]);
+    await serve();
+  });
   it('a data folder of an earlier version opens with all that was in it', async () => {
     await end();
     const old = join(data, 'old');

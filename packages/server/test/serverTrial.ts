@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { copyFileSync, mkdirSync, mkdtempSync, readdirSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { plan } from '@dyepot/core/src/plan/plan.ts';
@@ -77,6 +77,8 @@ export interface Shoot {
     width: number;
     height: number;
     hash: string;
+    light: string;
+    groundwork: { exposureEv: number } | null;
     profile: Parameters<typeof plan>[1]['profile'];
     missing: boolean;
   }[];
@@ -116,4 +118,12 @@ export async function open(): Promise<void> {
   mkdirSync(raws);
   for (const n of names) copyFileSync(join(frames, n), join(raws, n));
   await serve();
+}
+/** A folder of many small raws: the trial's own, each made another by one byte after its end. */
+export function many(folder: string, count: number): string {
+  mkdirSync(folder);
+  const bytes = readFileSync(join(frames, names[0]!));
+  for (let i = 0; i < count; i++)
+    writeFileSync(join(folder, `many-${String(i).padStart(3, '0')}.dng`), Buffer.concat([bytes, Buffer.from([i])]));
+  return folder;
 }

@@ -100,6 +100,14 @@ export const api = createApi({
       query: (ids) => ({ url: '/frames/take-out', method: 'POST', body: { ids } }),
       invalidatesTags: ['Shoot', 'Shoots', 'Trash'],
     }),
+    dipAgain: build.mutation<{ ids: number[] }, number[]>({
+      query: (ids) => ({ url: '/frames/dip', method: 'POST', body: { ids } }),
+      invalidatesTags: ['Shoot', 'Shoots'],
+    }),
+    dressFrames: build.mutation<object, { ids: number[]; lookId: number | null; revision: number | null }>({
+      query: (body) => ({ url: '/frames/look', method: 'POST', body }),
+      invalidatesTags: ['Shoot'],
+    }),
     saveGroundwork: build.mutation<Frame, { id: number; groundwork: Groundwork | null; version: number; history: object }>({
       query: ({ id, ...body }) => lasting({ url: `/frames/${id}/groundwork`, method: 'PUT', body }),
     }),
@@ -271,6 +279,8 @@ export const {
   useCancelJobMutation,
   useGoOnMutation,
   useDeliverRestMutation,
+  useDipAgainMutation,
+  useDressFramesMutation,
 } = api;
 
 /** The sentence of a failed request. */
@@ -280,14 +290,4 @@ export function messageOf(error: unknown): string {
   if ((error as { status?: unknown } | undefined)?.status === 'FETCH_ERROR')
     return 'Dyepot’s server does not answer. It is asked again as soon as it is back.';
   return error instanceof Error ? error.message : 'something went wrong';
-}
-
-/** Address of a frame's rendered picture under a look. */
-export function pictureUrl(
-  frame: { id: number; groundStamp?: string },
-  look: { id: number; revision: number } | null,
-  edge: 360 | 720 | 1080 = 720,
-  rendition: Rendition = 'plain',
-): string {
-  return `/api/frames/${frame.id}/picture?edge=${edge}${look ? `&look=${look.id}&revision=${look.revision}` : ''}${frame.groundStamp ? `&v=${frame.groundStamp}` : ''}${look === null && rendition !== 'plain' ? `&r=${rendition}` : ''}`;
 }

@@ -12,6 +12,8 @@ export interface Frame {
   width: number;
   height: number;
   light: string;
+  /** a look of its own; null where it wears the shoot's */
+  look: { id: number; revision: number } | null;
   kelvin: number;
   tintDuv: number;
   profile: CameraProfile;

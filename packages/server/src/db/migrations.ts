@@ -122,4 +122,59 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.addIndex('job_items', ['jobId', 'state']);
     },
   },
+  {
+    name: '006-raws-and-dips',
+    async up({ context: q }) {
+      await q.addColumn('job_items', 'look', DataTypes.JSON);
+      // SQLite gives a table other columns and ties by making it anew (its manual, ALTER TABLE, 7)
+      const facts = ['width', 'height', 'kelvin', 'tintDuv', 'facts', 'survey', 'signature', 'doubt', 'createdAt'],
+        kept = ['id', 'shootId', 'name', 'path', 'hash', 'light', 'groundwork', 'groundVersion', 'createdAt', 'deletedAt'],
+        names = (columns: readonly string[]): string => columns.map((c) => `"${c}"`).join();
+      await q.sequelize.query('PRAGMA foreign_keys = OFF');
+      await q.sequelize.query('BEGIN IMMEDIATE');
+      try {
+        await q.createTable('raws', {
+          hash: { ...text, primaryKey: true },
+          width: whole,
+          height: whole,
+          kelvin: real,
+          tintDuv: real,
+          facts: json,
+          survey: json,
+          signature: json,
+          doubt: DataTypes.TEXT,
+          createdAt,
+        });
+        // of a raw that was read more than once, what was read last: SQLite takes a group's other columns from the row of its MAX
+        await q.sequelize.query(
+          `INSERT INTO raws (hash, ${names(facts)}) SELECT hash, ${names(facts)} FROM (SELECT *, MAX(id) FROM frames GROUP BY hash)`,
+        );
+        await q.createTable('frames_anew', {
+          id,
+          shootId: belongsTo('shoots'),
+          name: text,
+          path: text,
+          hash: { ...text, references: { model: 'raws', key: 'hash' } },
+          light: text,
+          lookId: { type: DataTypes.INTEGER, references: { model: 'looks', key: 'id' }, onDelete: 'SET NULL' },
+          lookRevision: DataTypes.INTEGER,
+          groundwork: DataTypes.JSON,
+          groundVersion: { ...whole, defaultValue: 0 },
+          createdAt,
+          deletedAt: DataTypes.DATE,
+        });
+        await q.sequelize.query(`INSERT INTO frames_anew (${names(kept)}) SELECT ${names(kept)} FROM frames`);
+        await q.sequelize.query('DROP TABLE frames');
+        await q.sequelize.query('ALTER TABLE frames_anew RENAME TO frames');
+        await q.addIndex('frames', ['shootId']);
+        await q.addIndex('frames', ['hash']);
+        await q.sequelize.query('COMMIT');
+      } catch (error) {
+        await q.sequelize.query('ROLLBACK');
+        throw error;
+      } finally {
+        await q.sequelize.query('PRAGMA foreign_keys = ON');
+      }
+    },
+  },
 ];

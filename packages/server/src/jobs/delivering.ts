@@ -2,10 +2,10 @@ import { existsSync, statSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op } from 'sequelize';
-import { renditionLook } from '@dyepot/core/src/look/look.ts';
+import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
-import { Frame, Job, JobItem, Shoot, type Written } from '../db/models.ts';
+import { Frame, Job, JobItem, Shoot, type Written, withRaw } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
@@ -71,7 +71,7 @@ export function delivering(pool: RenderPool): Trade {
         {
           path: frame.path,
           hash: frame.hash,
-          look: job.settings.look ?? null,
+          look: item.look ?? job.settings.look ?? null,
           groundwork: item.groundwork ?? null,
           settings: job.settings.file!,
           waiting,
@@ -122,7 +122,7 @@ function namesFor(frames: readonly Frame[], ending: string, taken: (name: string
 async function framesOf({ shootId, frameIds, doubtful }: Order): Promise<Frame[]> {
   const all = await Frame.findAll({
     where: { shootId, ...(frameIds ? { id: { [Op.in]: frameIds } } : {}) },
-    attributes: { exclude: ['survey', 'signature', 'facts'] },
+    include: { ...withRaw, attributes: ['doubt'] },
     order: [
       ['name', 'ASC'],
       ['id', 'ASC'],
@@ -131,16 +131,25 @@ async function framesOf({ shootId, frameIds, doubtful }: Order): Promise<Frame[]
   if (all.length === 0) throw new ServiceError(400, 'there is nothing to deliver: no frame is chosen');
   const broken = all.find((f) => f.ground.trouble);
   if (broken) throw new ServiceError(409, `the groundwork kept for ${broken.name} cannot be read: ${broken.ground.trouble}`);
-  const doubted = all.filter((f) => f.doubt);
+  const doubted = all.filter((f) => f.raw.doubt);
   if (doubtful === 'ask' && doubted.length > 0)
     throw new OrderQuestion(
       'doubtful',
-      `${doubted.length === 1 ? 'One raw' : `${doubted.length} raws`} may not be whole: ${doubted[0]!.name}: ${doubted[0]!.doubt}`,
+      `${doubted.length === 1 ? 'One raw' : `${doubted.length} raws`} may not be whole: ${doubted[0]!.name}: ${doubted[0]!.raw.doubt}`,
       doubted.map((f) => f.name),
     );
-  const wanted = doubtful === 'leave out' ? all.filter((f) => !f.doubt) : all;
+  const wanted = doubtful === 'leave out' ? all.filter((f) => !f.raw.doubt) : all;
   if (wanted.length === 0) throw new ServiceError(400, 'there is nothing to deliver: every frame chosen is left out');
   return wanted;
+}
+
+const ownLook = (f: Frame): string => (f.lookId === null ? '' : `${f.lookId} ${f.lookRevision}`);
+/** The looks of their own that frames wear, each read once. */
+async function ownLooks(frames: readonly Frame[]): Promise<Map<string, Look>> {
+  const looks = new Map<string, Look>();
+  for (const f of frames)
+    if (f.lookId !== null && !looks.has(ownLook(f))) looks.set(ownLook(f), (await lookAt(f.lookId, f.lookRevision ?? undefined)).document);
+  return looks;
 }
 
 /** Takes an order for a delivery. What is rendered is fixed here: each frame's groundwork, the look, the engine. */
@@ -148,6 +157,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
   const shoot = found(await Shoot.findByPk(order.shootId), 'this shoot'),
     frames = await framesOf(order),
     look = shoot.lookId ? await lookAt(shoot.lookId, shoot.lookRevision ?? undefined) : null,
+    own = await ownLooks(frames),
     ending = extensionOf[order.file.format],
     folder = order.folder ? typedPath(order.folder) : null;
   if (folder) makeFolder(folder);
@@ -197,6 +207,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
           message: null,
           seconds: null,
           groundwork: f.ground.groundwork,
+          look: own.get(ownLook(f)) ?? null,
           // what was found to be Dyepot's own may go, or what a person said may; what comes later may not
           mayReplace: order.conflict === 'replace' ? there.has(output) : there.has(output) && !foreign.has(output),
         };
@@ -226,13 +237,14 @@ export async function orderRest(id: number): Promise<Job> {
       { transaction },
     );
     await JobItem.bulkCreate(
-      left.map(({ frameId, name, path, output, groundwork, mayReplace }) => ({
+      left.map(({ frameId, name, path, output, groundwork, look, mayReplace }) => ({
         jobId: rest.id,
         frameId,
         name,
         path,
         output,
         groundwork,
+        look,
         mayReplace,
         state: 'waiting' as const,
         message: null,

@@ -3,7 +3,7 @@ import { statSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
-import { Frame, Job, JobItem, Shoot } from '../db/models.ts';
+import { Frame, Job, JobItem, Raw, Shoot } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
@@ -34,21 +34,27 @@ export function importing(pool: RenderPool): Trade {
       const r = await pool.run('importRaw', { path: item.path, plates: dataPath('plates'), token: tokenOf(item) }, signal);
       const twin = await Frame.findOne({ where: { shootId: job.shootId, hash: r.hash } });
       if (twin) throw new PlainError(`${item.name} is already in this shoot, as ${twin.name}`);
-      const frame = await Frame.create({
-        shootId: job.shootId,
-        name: item.name.replace(/\.[^.]+$/, ''),
-        path: item.path,
-        hash: r.hash,
-        width: r.width,
-        height: r.height,
-        light: lightName(r.kelvin),
-        kelvin: r.kelvin,
-        tintDuv: r.tintDuv,
-        facts: r.facts,
-        survey: r.survey,
-        signature: r.signature,
-        doubt: r.facts.doubt ?? null,
-        groundwork: await presetGroundwork(r.facts.camera, r.facts.exif.iso),
+      const { hash, width, height, kelvin, tintDuv, facts, survey, signature } = r,
+        groundwork = await presetGroundwork(facts.camera, facts.exif.iso);
+      const frame = await together(async (transaction) => {
+        // the same raw may stand in another shoot: what was read now is the newest that is known of it
+        const [raw] = await Raw.upsert(
+          { hash, width, height, kelvin, tintDuv, facts, survey, signature, doubt: facts.doubt ?? null },
+          { transaction },
+        );
+        const made = await Frame.create(
+          {
+            shootId: job.shootId,
+            name: item.name.replace(/\.[^.]+$/, ''),
+            path: item.path,
+            hash,
+            light: lightName(kelvin),
+            groundwork,
+          },
+          { transaction },
+        );
+        made.raw = raw;
+        return made;
       });
       tellNews({ kind: 'frame', shootId: job.shootId, frame: frameView(frame, false) });
       return { frameId: frame.id };

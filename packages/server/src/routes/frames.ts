@@ -2,6 +2,7 @@ import { Router } from 'express';
 import Joi from 'joi';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Frame } from '../db/models.ts';
+import { dipAgain, dressFrames } from '../services/dips.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { frameViewNow } from '../services/frameView.ts';
@@ -19,6 +20,7 @@ const thumbQuery = Joi.object<{ look?: number; revision?: number; edge: number; 
   r: Joi.string().max(64),
 });
 
+const someFrames = Joi.array().items(Joi.number().integer()).min(1).max(20000).required();
 const groundSave = Joi.object<GroundSave>({
   groundwork: document().allow(null).required(),
   version: Joi.number().integer().min(0),
@@ -79,11 +81,27 @@ export function frameRoutes(pool: RenderPool): Router {
   api.post(
     '/frames/take-out',
     json,
-    answer((req) =>
-      takeOutFrames(
-        check(Joi.object<{ ids: number[] }>({ ids: Joi.array().items(Joi.number().integer()).min(1).max(20000).required() }), req.body).ids,
-      ),
-    ),
+    answer((req) => takeOutFrames(check(Joi.object<{ ids: number[] }>({ ids: someFrames }), req.body).ids)),
+  );
+  api.post(
+    '/frames/dip',
+    json,
+    answer(async (req) => ({ ids: await dipAgain(check(Joi.object<{ ids: number[] }>({ ids: someFrames }), req.body).ids) })),
+  );
+  api.post(
+    '/frames/look',
+    json,
+    answer((req) => {
+      const { ids, lookId, revision } = check(
+        Joi.object<{ ids: number[]; lookId: number | null; revision: number | null }>({
+          ids: someFrames,
+          lookId: Joi.number().integer().allow(null).required(),
+          revision: Joi.number().integer().min(1).allow(null).default(null),
+        }),
+        req.body,
+      );
+      return dressFrames(ids, lookId, revision);
+    }),
   );
   api.post(
     '/frames/:id/balance',

@@ -7,13 +7,13 @@ import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import type { InferAttributes } from 'sequelize';
 import { checkedGround } from '../db/checkedGround.ts';
-import type { Frame } from '../db/models.ts';
+import type { Frame, Raw } from '../db/models.ts';
 import { isUpload } from './uploads.ts';
 
-/** What is stored of a frame, without its survey. */
-export type FrameRow = Omit<InferAttributes<Frame>, 'survey' | 'ground'>;
+/** What is stored of a frame and its raw, without the survey. */
+export type FrameRow = Omit<InferAttributes<Frame>, 'ground'> & { raw: Omit<InferAttributes<Raw>, 'survey' | 'signature'> };
 
-export const noiseOf = (f: Pick<Frame, 'facts'>): NoiseModel => f.facts.noise ?? usualNoise(f.facts.exif.iso);
+export const noiseOf = ({ facts }: Pick<Raw, 'facts'>): NoiseModel => facts.noise ?? usualNoise(facts.exif.iso);
 
 const stamps = new WeakMap<Groundwork, string>();
 /** A short name of groundwork, so that pictures of other groundwork have other addresses. */
@@ -35,7 +35,9 @@ export const isThere = (path: string): Promise<boolean> =>
 
 /** What the pages need to know of a frame. */
 export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfile } & Record<string, unknown> {
-  const { groundwork, trouble } = checkedGround(f.groundwork);
+  const { groundwork, trouble } = checkedGround(f.groundwork),
+    { raw } = f,
+    { facts } = raw;
   return {
     id: f.id,
     shootId: f.shootId,
@@ -43,27 +45,28 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
     path: f.path,
     own: isUpload(f.path),
     hash: f.hash,
-    width: f.width,
-    height: f.height,
+    width: raw.width,
+    height: raw.height,
     light: f.light,
-    kelvin: f.kelvin,
-    tintDuv: f.tintDuv,
-    profile: f.facts.profile,
-    camera: f.facts.camera,
-    lens: f.facts.lens,
-    mosaic: f.facts.mosaic,
-    exif: f.facts.exif,
-    noise: noiseOf(f),
-    optics: opticsOf(f.facts.exif, f),
-    fileLens: f.facts.fileLens ?? null,
-    lightSource: f.facts.lightSource ?? 0,
-    neutral: f.facts.profile.asShotNeutral,
-    doubt: f.doubt ?? null,
+    look: f.lookId === null || f.lookId === undefined ? null : { id: f.lookId, revision: f.lookRevision },
+    kelvin: raw.kelvin,
+    tintDuv: raw.tintDuv,
+    profile: facts.profile,
+    camera: facts.camera,
+    lens: facts.lens,
+    mosaic: facts.mosaic,
+    exif: facts.exif,
+    noise: noiseOf(raw),
+    optics: opticsOf(facts.exif, raw),
+    fileLens: facts.fileLens ?? null,
+    lightSource: facts.lightSource ?? 0,
+    neutral: facts.profile.asShotNeutral,
+    doubt: raw.doubt ?? null,
     groundwork,
     groundTrouble: trouble,
     groundVersion: f.groundVersion ?? 0,
     groundStamp: stampOf(groundwork),
-    output: outputSize(groundwork, f),
+    output: outputSize(groundwork, raw),
     missing,
   };
 }

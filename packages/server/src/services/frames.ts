@@ -2,14 +2,14 @@ import { existsSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { createHash } from 'node:crypto';
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
-import { drawingOf, frameView as drawnView, outputSize } from '@dyepot/core/src/plan/draw.ts';
+import { drawingOf, frameView as drawnView, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
-import { Frame, Shoot } from '../db/models.ts';
+import { Frame, Shoot, withRaw, type Raw } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { readPlate } from '../work/tasks.ts';
@@ -27,9 +27,15 @@ export interface Area {
   height: number;
 }
 
-/** A frame without its survey, which only the choice of witnesses reads. */
-export const frameById = async (id: number): Promise<Frame> =>
-  found(await Frame.findByPk(id, { attributes: { exclude: ['survey', 'signature'] } }), 'this frame');
+/** A frame and what its raw is. */
+export const frameById = async (id: number): Promise<Frame> => found(await Frame.findByPk(id, { include: withRaw }), 'this frame');
+/** A raw as geometry and drawing know it. */
+const drawn = (raw: Raw): DrawnFrame => ({
+  width: raw.width,
+  height: raw.height,
+  noise: noiseOf(raw),
+  fileLens: raw.facts.fileLens ?? null,
+});
 
 function checkArea(size: { width: number; height: number }, level: number, area: Area | null): Area {
   if (!(Number.isInteger(level) && level >= 0 && level < plateLevels))
@@ -74,9 +80,9 @@ const underWay = new Map<string, Promise<unknown>>();
 /** Plate data of an area at a level. */
 export async function plateOf(pool: RenderPool, id: number, level: number, area: Area | null): Promise<Plate> {
   const frame = await frameById(id),
-    a = checkArea(levelSize(frame.width, frame.height, level), level, area);
+    a = checkArea(levelSize(frame.raw.width, frame.raw.height, level), level, area);
   const folder = await ensureLevel(pool, frame, level);
-  return readPlate(folder, level, frame, a);
+  return readPlate(folder, level, frame.raw, a);
 }
 
 /** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
@@ -89,33 +95,13 @@ export async function regionOf(
 ): Promise<{ rgba: Uint8Array; width: number; height: number }> {
   const frame = await frameById(id),
     known = Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1,
-    folder = await ensureLevel(
-      pool,
-      frame,
-      drawingOf(
-        frame.ground.groundwork,
-        { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null },
-        known,
-        null,
-      ).level,
-    );
+    folder = await ensureLevel(pool, frame, drawingOf(frame.ground.groundwork, drawn(frame.raw), known, null).level);
   return await pool.run('renderRegion', {
     folder,
     level,
-    full: { width: frame.width, height: frame.height },
-    area:
-      area &&
-      checkArea(
-        drawingOf(
-          frame.ground.groundwork,
-          { width: frame.width, height: frame.height, noise: noiseOf(frame), fileLens: frame.facts.fileLens ?? null },
-          level,
-          null,
-        ).whole,
-        level,
-        area,
-      ),
-    facts: frame.facts,
+    full: { width: frame.raw.width, height: frame.raw.height },
+    area: area && checkArea(drawingOf(frame.ground.groundwork, drawn(frame.raw), level, null).whole, level, area),
+    facts: frame.raw.facts,
     hash: frame.hash,
     look,
     groundwork: frame.ground.groundwork,
@@ -140,7 +126,7 @@ export async function exactOf(
     read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
   if ('message' in read) throw new ServiceError(400, read.message);
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
-  const full = outputSize(read.groundwork, frame);
+  const full = outputSize(read.groundwork, frame.raw);
   if (size.width > full.width || size.height > full.height)
     throw new ServiceError(400, `the picture is only ${full.width} × ${full.height}`);
   const made = exactTurn.then(() => {
@@ -184,8 +170,8 @@ export async function thumbOf(
       const folder = await ensureLevel(pool, frame, plateLevels - 1);
       await pool.run('renderThumb', {
         folder,
-        full: { width: frame.width, height: frame.height },
-        facts: frame.facts,
+        full: { width: frame.raw.width, height: frame.raw.height },
+        facts: frame.raw.facts,
         hash: frame.hash,
         look,
         groundwork: frame.ground.groundwork,
@@ -210,12 +196,9 @@ export async function balanceAt(
     read = validateGroundwork(groundwork ?? plainGroundwork),
     level = at.size >= 12 ? 1 : 0,
     folder = await ensureLevel(pool, frame, level),
-    size = levelSize(frame.width, frame.height, level);
+    size = levelSize(frame.raw.width, frame.raw.height, level);
   if ('message' in read) throw new ServiceError(400, read.message);
-  const view = viewAtLevel(
-      drawnView(read.groundwork, { width: frame.width, height: frame.height, fileLens: frame.facts.fileLens ?? null }),
-      level,
-    ),
+  const view = viewAtLevel(drawnView(read.groundwork, drawn(frame.raw)), level),
     [x, y] = placeOf(view, 1, at.x * view.width, at.y * view.height);
   const side = Math.max(1, Math.round(at.size / 2 ** level)),
     clamp = (v: number, top: number): number => Math.min(top - side, Math.max(0, Math.round(v - side / 2)));
@@ -225,7 +208,7 @@ export async function balanceAt(
     width: Math.min(side, size.width),
     height: Math.min(side, size.height),
   };
-  const picked = pickNeutral(await readPlate(folder, level, frame, area), frame.facts.profile, { x: 0.5, y: 0.5 }, side);
+  const picked = pickNeutral(await readPlate(folder, level, frame.raw, area), frame.raw.facts.profile, { x: 0.5, y: 0.5 }, side);
   if ('message' in picked) throw new ServiceError(422, picked.message);
   return picked;
 }
@@ -235,8 +218,8 @@ export async function automaticBalance(pool: RenderPool, id: number): Promise<{ 
   const frame = await frameById(id),
     level = plateLevels - 2,
     folder = await ensureLevel(pool, frame, level),
-    size = levelSize(frame.width, frame.height, level);
-  const found = autoBalance(await readPlate(folder, level, frame, { x: 0, y: 0, ...size }), frame.facts.profile);
+    size = levelSize(frame.raw.width, frame.raw.height, level);
+  const found = autoBalance(await readPlate(folder, level, frame.raw, { x: 0, y: 0, ...size }), frame.raw.facts.profile);
   if (!found) throw new ServiceError(422, 'nothing in this picture looks grey under any usual light; pick something neutral instead');
   return found;
 }

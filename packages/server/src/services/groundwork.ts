@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { groundworkOfAnyVersion, validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { together } from '../db/database.ts';
-import { Frame, FrameHistory } from '../db/models.ts';
+import { Frame, FrameHistory, withRaw } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
 import { frameViewNow } from './frameView.ts';
 import { tellNews } from './news.ts';
@@ -52,7 +52,7 @@ export async function saveGroundwork(id: number, save: GroundSave): Promise<obje
   if ('message' in read) throw new ServiceError(400, read.message);
   const history = save.history && checkedHistory(save.history);
   const frame = await together(async (transaction) => {
-    const f = found(await Frame.findByPk(id, { transaction }), 'this frame');
+    const f = found(await Frame.findByPk(id, { include: withRaw, transaction }), 'this frame');
     if (save.version !== undefined && save.version !== f.groundVersion)
       throw new Overtaken(`the groundwork of ${f.name} was changed in another window`, await frameViewNow(f));
     await f.update({ groundwork: read.groundwork, groundVersion: f.groundVersion + 1 }, { transaction });

@@ -69,8 +69,8 @@ export async function searchLenses(pool: RenderPool, frameId: number, words: str
     frame = await frameById(frameId);
   if (folder === null) return [];
   const shelf = await shelfOf(pool, folder),
-    wanted = words || frame.facts.lens,
-    focal = frame.facts.exif.focalMm;
+    wanted = words || frame.raw.facts.lens,
+    focal = frame.raw.facts.exif.focalMm;
   return shelf.lenses
     .map((lens, i) => ({ lens, i, near: nearness(lens, wanted) }))
     .filter((f) => f.near > (words ? 0.99 : 0.6))
@@ -99,7 +99,7 @@ export async function profileFor(pool: RenderPool, frameId: number, key: string)
   const shelf = await shelfOf(pool, folder),
     lens = shelf.lenses[Number(key)];
   if (!lens) throw new ServiceError(404, 'this lens is not in the database (any more)');
-  const { exif, camera } = frame.facts;
+  const { exif, camera } = frame.raw.facts;
   return profileOf(lens, `Lensfun database, ${lens.file}`, {
     focalMm: exif.focalMm || lens.focalMin,
     aperture: exif.aperture,

@@ -98,6 +98,14 @@ export async function lookAt(id: number, revision?: number): Promise<ShelfLook> 
   };
 }
 
+/** A look that may be put on: of the shelf, not of the trash. */
+export async function lookToWear(id: number, revision: number | null): Promise<ShelfLook> {
+  const look = await lookAt(id, revision ?? undefined);
+  if (!(await LookRecord.findByPk(id, { attributes: ['id'] })))
+    throw new ServiceError(409, `${look.name} is in the trash: put it back on the shelf first`);
+  return look;
+}
+
 /** Puts a new look on the shelf as revision 1. */
 export async function createLook(document: unknown): Promise<ShelfLook> {
   const look = checked(document),

@@ -2,13 +2,13 @@ import { Op, fn, col } from 'sequelize';
 import { mostDifferent } from '@dyepot/core/src/plate/survey.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import { together } from '../db/database.ts';
-import { Frame, Job, LookRecord, Shoot } from '../db/models.ts';
+import { Frame, Job, LookRecord, Shoot, withRaw } from '../db/models.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { found, ServiceError } from './errors.ts';
 import { thumbOf } from './frames.ts';
 import { frameView, isThere, type FrameRow } from './frameView.ts';
-import { lookAt } from './looks.ts';
+import { lookAt, lookToWear } from './looks.ts';
 import { tellNews } from './news.ts';
 
 /** Lists shoots with what their cards show. */
@@ -41,17 +41,21 @@ const byName: [string, string][] = [
 ];
 
 /** A shoot's frames by name, read as they are stored: a thousand are a matter of milliseconds so. */
-async function rowsOf(shootId: number): Promise<FrameRow[]> {
+async function rowsOf(shootId: number): Promise<(FrameRow & { signature: number[] })[]> {
   const rows = (await Frame.findAll({
     where: { shootId },
-    attributes: { exclude: ['survey'] },
+    include: { ...withRaw, attributes: { exclude: ['survey'] } },
     order: byName,
     raw: true,
-  })) as unknown as Record<string, unknown>[];
+    nest: true,
+  })) as unknown as Record<'groundwork' | 'raw', Record<string, unknown>>[];
   const read = (v: unknown): unknown => (typeof v === 'string' ? JSON.parse(v) : v);
-  return rows.map(
-    (r) => ({ ...r, facts: read(r['facts']), signature: read(r['signature']), groundwork: read(r['groundwork']) }) as FrameRow,
-  );
+  return rows.map((r) => ({
+    ...(r as unknown as FrameRow),
+    groundwork: read(r.groundwork) as FrameRow['groundwork'],
+    signature: read(r.raw['signature']) as number[],
+    raw: { ...(r.raw as unknown as FrameRow['raw']), facts: read(r.raw['facts']) as FrameRow['raw']['facts'] },
+  }));
 }
 /** What many frames have in common (their camera's colour) is sent once; each frame says which, and its neutral besides. */
 function shared(frames: ReturnType<typeof frameView>[]): { views: object[]; profiles: object[] } {
@@ -139,9 +143,7 @@ export async function updateShoot(id: number, change: { name?: string; leadFrame
 /** The whole shoot wears a look at a revision (null takes it off). */
 export async function applyLook(id: number, lookId: number | null, revision: number | null): Promise<void> {
   const shoot = found(await Shoot.findByPk(id), 'this shoot');
-  const look = lookId === null ? null : await lookAt(lookId, revision ?? undefined);
-  if (look && !(await LookRecord.findByPk(look.id, { attributes: ['id'] })))
-    throw new ServiceError(409, `${look.name} is in the trash: put it back on the shelf first`);
+  const look = lookId === null ? null : await lookToWear(lookId, revision);
   await shoot.update({ lookId: look?.id ?? null, lookRevision: look?.revision ?? null });
   tellNews({ kind: 'shoot', id });
 }

@@ -1,7 +1,7 @@
 import { readdir, rm, rmdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Op } from 'sequelize';
-import { Frame, Job, JobItem } from '../db/models.ts';
+import { literal, Op } from 'sequelize';
+import { Frame, Job, JobItem, Raw } from '../db/models.ts';
 import { dataPath } from '../places.ts';
 
 const listed = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
@@ -39,6 +39,7 @@ async function sweepOrphans(): Promise<number> {
     paths = new Set([...frames, ...waiting].map((f) => f.path)),
     hashes = new Set(frames.map((f) => f.hash));
   let gone = 0;
+  await Raw.destroy({ where: literal('hash NOT IN (SELECT hash FROM frames)') });
   const plates = dataPath('plates');
   for (const hash of await listed(plates)) {
     if (hashes.has(hash)) {

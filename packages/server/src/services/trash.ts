@@ -79,7 +79,8 @@ export async function restore(kind: TrashKind, id: number): Promise<void> {
       const frame = record as unknown as Frame,
         home = await Shoot.findByPk(frame.shootId, { paranoid: false, transaction });
       if (home?.deletedAt) throw new ServiceError(409, `its shoot, ${home.name}, is in the trash too: put that back first`);
-      const twin = await Frame.findOne({ where: { shootId: frame.shootId, hash: frame.hash }, transaction });
+      // a dip stands beside its kin; the same raw brought in again meanwhile has its name
+      const twin = await Frame.findOne({ where: { shootId: frame.shootId, hash: frame.hash, name: frame.name }, transaction });
       if (twin) throw new ServiceError(409, `${frame.name} has been brought in again meanwhile, as ${twin.name}`);
     }
     if (kind === 'draft') {

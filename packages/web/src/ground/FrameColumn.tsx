@@ -1,4 +1,4 @@
-import { pictureUrl } from '../api.ts';
+import { pictureUrl, sheetPictureUrl } from '../pictures.ts';
 import { Picture } from '../kit/Picture.tsx';
 import { Rove } from '../kit/Rove.tsx';
 import type { Frame, Shoot } from '../types.ts';
@@ -8,15 +8,15 @@ export function FrameColumn({
   shoot,
   current,
   chosen,
-  look,
+  wearing,
   onChosen,
   onOpen,
 }: {
   shoot: Shoot;
   current: Frame;
   chosen: ReadonlySet<number>;
-  /** what the small pictures wear */
-  look: Shoot['look'];
+  /** whether the small pictures wear their looks */
+  wearing: boolean;
   onChosen: React.Dispatch<React.SetStateAction<ReadonlySet<number>>>;
   onOpen: (frame: Frame) => void;
 }): React.JSX.Element {
@@ -50,7 +50,10 @@ export function FrameColumn({
             }}
             style={{ aspectRatio: `${f.output.width} / ${f.output.height}` }}
           >
-            <Picture alt="" src={pictureUrl(f, look, 360, shoot.rendition)} />
+            <Picture
+              alt=""
+              src={wearing ? sheetPictureUrl(f, shoot.look, 360, shoot.rendition) : pictureUrl(f, null, 360, shoot.rendition)}
+            />
             <span>
               {f.name}
               {f.groundwork && <i title="has groundwork">●</i>}

@@ -79,11 +79,9 @@ export function Ground({
     [picked, setPicked] = useState(''),
     [chosen, setChosen] = useState<ReadonlySet<number>>(new Set()),
     [giving, setGiving] = useState<'paste' | 'chosen' | null>(null);
-  const { data: wornLook } = useLookQuery(
-      { id: shoot.look?.id ?? 0, revision: shoot.look?.revision ?? null },
-      { skip: !shoot.look || shoot.look.broken !== null },
-    ),
-    worn = (shoot.look && wornLook?.document) ?? null,
+  const wears = frame.look ?? (shoot.look?.broken ? null : shoot.look),
+    { data: wornLook } = useLookQuery({ id: wears?.id ?? 0, revision: wears?.revision ?? null }, { skip: !wears }),
+    worn = (wears && wornLook?.document) ?? null,
     [wearing, setWearing] = useState(false),
     [tried, setTried] = useState<Rendition | null>(null),
     look = wearing ? worn : renditionLook(tried ?? shoot.rendition),
@@ -175,7 +173,7 @@ export function Ground({
         shoot={shoot}
         frame={frame}
         ground={ground}
-        worn={worn !== null}
+        worn={worn}
         wearing={wearing}
         onWearing={setWearing}
         onTried={setTried}
@@ -248,7 +246,7 @@ export function Ground({
             />
           </div>
         )}
-        <FrameColumn shoot={shoot} current={frame} chosen={chosen} onChosen={setChosen} onOpen={open} look={wearing ? shoot.look : null} />
+        <FrameColumn shoot={shoot} current={frame} chosen={chosen} onChosen={setChosen} onOpen={open} wearing={wearing} />
         <GroundTray
           frame={frame}
           ground={ground}

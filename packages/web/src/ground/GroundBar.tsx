@@ -1,4 +1,4 @@
-import { renditions, type Groundwork, type Rendition } from '@dyepot/core';
+import { renditions, type Groundwork, type Look, type Rendition } from '@dyepot/core';
 import { Button, IconButton } from '@chakra-ui/react';
 import { Redo2, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
@@ -26,8 +26,8 @@ export function GroundBar({
   shoot: Shoot;
   frame: Frame;
   ground: Groundwork;
-  /** whether the shoot has a look that can be worn here */
-  worn: boolean;
+  /** the look that can be worn here: the frame's own or the shoot's */
+  worn: Look | null;
   wearing: boolean;
   onWearing: (on: boolean) => void;
   /** a rendition shown while the pointer is over it */
@@ -94,7 +94,7 @@ export function GroundBar({
       </Rove>
       {worn && (
         <button type="button" className={`tool ${wearing ? 'on' : ''}`} aria-pressed={wearing} onClick={() => onWearing(!wearing)}>
-          Under {shoot.look!.name}
+          Under {worn.name}
         </button>
       )}
       <Button size="xs" variant="outline" title="Groundwork kept under a name, by camera and ISO" onClick={() => onPresets()}>

@@ -3,6 +3,12 @@ import { openSaver, type Attempt, type SaveState } from './saver.ts';
 
 /** The pages' one queue of things to keep. */
 export const saver = openSaver();
+// how the work stands is read off the page by what drives it from outside
+const show = (): void => {
+  document.documentElement.dataset['saving'] = saver.state();
+};
+saver.follow(show);
+show();
 export const useSaveState = (): SaveState => useSyncExternalStore(saver.follow, saver.state);
 
 /** What an answer means for the queue: no answer, a server in trouble or a full disk are met by trying again. */

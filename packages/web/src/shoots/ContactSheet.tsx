@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { pictureUrl } from '../api.ts';
+import { sheetPictureUrl } from '../pictures.ts';
 import { Picture } from '../kit/Picture.tsx';
 import type { Frame, Shoot } from '../types.ts';
 import { justify, type Row } from './justify.ts';
@@ -37,6 +37,7 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
     >
       <Picture alt="" src={src} />
       {leads && <b className="tag lead-tag">lead</b>}
+      {f.look && <b className="tag look-tag">own look</b>}
       {f.missing && <b className="tag missing-tag">missing</b>}
       {f.doubt && <b className="tag missing-tag">doubtful</b>}
       <span className="frame-line">
@@ -198,7 +199,7 @@ export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind }: Prop
                 <Tile
                   key={f.id}
                   frame={f}
-                  src={pictureUrl(f, shoot.look, w * Math.min(2, window.devicePixelRatio) > 400 ? 720 : 360, shoot.rendition)}
+                  src={sheetPictureUrl(f, shoot.look, w * Math.min(2, window.devicePixelRatio) > 400 ? 720 : 360, shoot.rendition)}
                   width={w}
                   chosen={selected.has(f.id)}
                   leads={f.id === shoot.leadFrameId}

@@ -2,26 +2,30 @@ import { useLooksQuery } from '../api.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
 import { Rove } from '../kit/Rove.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
-import type { Shoot } from '../types.ts';
 
-/** Chooses the look that a shoot wears. */
+/** Chooses a look: for a shoot, or for frames of their own. */
 export function LookSheet({
+  title,
+  none,
   worn,
   onClose,
   onChosen,
 }: {
-  worn: Shoot['look'];
+  title: string;
+  /** what it is to choose no look */
+  none: { name: string; words: string };
+  worn: { id: number; revision: number } | null;
   onClose: () => void;
   onChosen: (lookId: number | null, revision: number | null) => void;
 }): React.JSX.Element {
   const { data: looks } = useLooksQuery();
   return (
-    <Sheet title="The shoot’s look" onClose={onClose}>
+    <Sheet title={title} onClose={onClose}>
       <Rove as="ul" className="look-list" ways="both">
         <li>
           <button type="button" aria-pressed={worn === null} onClick={() => onChosen(null, null)}>
-            <b>Neutral response</b>
-            <span>no look</span>
+            <b>{none.name}</b>
+            <span>{none.words}</span>
           </button>
         </li>
         {looks

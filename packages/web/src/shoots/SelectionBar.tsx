@@ -18,6 +18,8 @@ export function SelectionBar({
   onLead,
   onFind,
   onLight,
+  onLook,
+  onDip,
   onTakeOut,
   onClear,
 }: {
@@ -26,6 +28,8 @@ export function SelectionBar({
   onLead: (frame: Frame) => void;
   onFind: (frame: Frame) => void;
   onLight: () => void;
+  onLook: () => void;
+  onDip: () => void;
   onTakeOut: () => void;
   onClear: () => void;
 }): React.JSX.Element {
@@ -45,6 +49,8 @@ export function SelectionBar({
       {one && !one.missing && act('Make it the lead', 'The frame looks are designed on', () => onLead(one))}
       {one?.missing && act('Find the file…', undefined, () => onFind(one))}
       {act('Light…', 'What light these frames stand in', onLight)}
+      {act('Own look…', 'A look for these frames alone, instead of the shoot’s', onLook)}
+      {act('Dip again', 'The same raw once more, beside the first, to be treated another way', onDip)}
       {act('Take out', 'Take out of the shoot (Delete); kept in the trash for 30 days', onTakeOut)}
       {act('Clear', 'Escape', onClear)}
     </Rove>

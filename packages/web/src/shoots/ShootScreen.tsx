@@ -1,24 +1,15 @@
 import { Button } from '@chakra-ui/react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import {
-  messageOf,
-  useApplyLookMutation,
-  useJobsQuery,
-  useSetLightMutation,
-  useShootQuery,
-  useTakeOutFramesMutation,
-  useUpdateShootMutation,
-} from '../api.ts';
-import { complain, tell } from '../kit/notices.tsx';
+import { messageOf, useApplyLookMutation, useJobsQuery, useSetLightMutation, useShootQuery, useUpdateShootMutation } from '../api.ts';
 import { TopBar } from '../kit/TopBar.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { Nothing, QuietPage, Waiting, WaitingPage } from '../kit/Waiting.tsx';
-import { undoTakingOut } from '../trash/undoTakingOut.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { ContactSheet } from './ContactSheet.tsx';
 import { SelectionBar } from './SelectionBar.tsx';
 import { useChosen } from './useChosen.ts';
+import { useFrameActions } from './useFrameActions.ts';
 import { WorkPath } from './WorkPath.tsx';
 
 const BringIn = lazy(() => import('./BringIn.tsx').then((m) => ({ default: m.BringIn })));
@@ -49,7 +40,7 @@ export default function ShootScreen(): React.JSX.Element {
   return <ShootPage key={shoot.id} shoot={shoot} />;
 }
 
-type Open = 'bring' | 'deliver' | 'look' | 'light' | { find: Frame } | null;
+type Open = 'bring' | 'deliver' | 'look' | 'own look' | 'light' | { find: Frame } | null;
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const navigate = useNavigate(),
@@ -59,7 +50,6 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
     close = (): void => setSheet(null);
   const { data: jobs } = useJobsQuery();
   const [updateShoot] = useUpdateShootMutation(),
-    [takeOut] = useTakeOutFramesMutation(),
     [changeLight] = useSetLightMutation(),
     [applyLook] = useApplyLookMutation();
   useEffect(() => {
@@ -72,36 +62,15 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const lights = useMemo(() => [...new Set(shoot.frames.map((f) => f.light))], [shoot.frames]),
     chosen = useMemo(() => shoot.frames.filter((f) => ids.has(f.id)), [shoot.frames, ids]),
     count = chosen.length || shoot.frames.length;
-  const attempt = async (work: Promise<unknown>, words?: string): Promise<void> => {
-    try {
-      await work;
-      if (words) tell(words);
-    } catch (e) {
-      complain(messageOf(e));
-    }
-  };
+  const { attempt, take, dip, dress } = useFrameActions(() => set([]));
   const bench = useCallback(
     (frame?: Frame): void => {
-      const look = shoot.look && !shoot.look.broken ? `&look=${shoot.look.id}&revision=${shoot.look.revision}` : '';
+      const worn = frame?.look ?? (shoot.look?.broken ? null : shoot.look),
+        look = worn ? `&look=${worn.id}&revision=${worn.revision}` : '';
       void navigate(`/bench?shoot=${shoot.id}${frame ? `&frame=${frame.id}` : ''}${look}`);
     },
     [navigate, shoot.id, shoot.look],
   );
-  const take = async (frames: readonly Frame[]): Promise<void> => {
-    const gone = frames.map((f) => f.id),
-      own = frames.some((f) => f.own);
-    try {
-      await takeOut(gone).unwrap();
-      set([]);
-      const what = gone.length === 1 ? frames[0]!.name : `${gone.length} frames`;
-      tell(
-        `${what} taken out; ${own ? 'Dyepot’s copies of uploads are kept in the trash for 30 days' : 'the raw files stay where they are'}`,
-        undoTakingOut('frame', gone),
-      );
-    } catch (e) {
-      complain(messageOf(e));
-    }
-  };
   const find = useCallback((frame: Frame): void => setSheet({ find: frame }), []);
   useShortcut('mod+a', () => set(shoot.frames.map((f) => f.id)), { preventDefault: true });
   useShortcut('escape', () => set([]));
@@ -153,6 +122,8 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             onLead={(f) => void attempt(updateShoot({ id: shoot.id, leadFrameId: f.id }).unwrap(), `${f.name} leads`)}
             onFind={find}
             onLight={() => setSheet('light')}
+            onLook={() => setSheet('own look')}
+            onDip={() => void dip(chosen)}
             onTakeOut={() => void take(chosen)}
             onClear={() => set([])}
           />
@@ -165,10 +136,24 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
         )}
         {sheet === 'look' && (
           <LookSheet
+            title="The shoot’s look"
+            none={{ name: 'Neutral response', words: 'no look' }}
             worn={shoot.look}
             onClose={close}
             onChosen={(lookId, revision) => {
               void attempt(applyLook({ shootId: shoot.id, lookId, revision }).unwrap());
+              close();
+            }}
+          />
+        )}
+        {sheet === 'own look' && chosen.length > 0 && (
+          <LookSheet
+            title={chosen.length === 1 ? `A look for ${chosen[0]!.name} alone` : `A look for ${chosen.length} frames alone`}
+            none={{ name: 'The shoot’s look', words: shoot.look?.name ?? 'neutral response' }}
+            worn={chosen[0]!.look}
+            onClose={close}
+            onChosen={(id, revision) => {
+              void dress(chosen, id === null ? null : { id, revision: revision! });
               close();
             }}
           />

@@ -1,0 +1,28 @@
+import { DataTypes, type Sequelize } from 'sequelize';
+
+export const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: true } as const,
+  text = DataTypes.TEXT,
+  whole = DataTypes.INTEGER,
+  real = DataTypes.DOUBLE,
+  json = DataTypes.JSON,
+  yesNo = DataTypes.BOOLEAN,
+  createdAt = DataTypes.DATE,
+  deletedAt = DataTypes.DATE;
+/** A column that is never empty. */
+export const some = <T>(type: T): { type: T; allowNull: false } => ({ type, allowNull: false });
+
+type Table = { sequelize: Sequelize; tableName: string };
+/** Rows that know when they were made. */
+export const kept = (sequelize: Sequelize, tableName: string): Table & { updatedAt: false } => ({ sequelize, tableName, updatedAt: false });
+/** Rows that go to the trash first. */
+export const trashed = (sequelize: Sequelize, tableName: string): ReturnType<typeof kept> & { paranoid: true; deletedAt: 'deletedAt' } => ({
+  ...kept(sequelize, tableName),
+  paranoid: true,
+  deletedAt: 'deletedAt',
+});
+/** Rows without times. */
+export const plain = (sequelize: Sequelize, tableName: string): Table & { timestamps: false } => ({
+  sequelize,
+  tableName,
+  timestamps: false,
+});

@@ -1,0 +1,127 @@
+import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
+import type { Survey } from '@dyepot/core/src/plate/survey.ts';
+import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
+import {
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type NonAttribute,
+  type Sequelize,
+} from 'sequelize';
+import { checkedGround } from './checkedGround.ts';
+import { createdAt, deletedAt, id, json, kept, plain, real, some, text, trashed, whole } from './columns.ts';
+
+export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+  declare leadFrameId: number | null;
+  declare lookId: number | null;
+  declare lookRevision: number | null;
+  declare rendition: CreationOptional<Rendition>;
+  declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
+}
+
+/** What a raw file is, by its content: the same in every shoot, wherever the file lies. */
+export class Raw extends Model<InferAttributes<Raw>, InferCreationAttributes<Raw>> {
+  declare hash: string;
+  declare width: number;
+  declare height: number;
+  declare kelvin: number;
+  declare tintDuv: number;
+  declare facts: RawFacts;
+  declare survey: Survey;
+  declare signature: number[];
+  /** why it may not be whole; null where nothing speaks against it */
+  declare doubt: CreationOptional<string | null>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** One treatment of a raw in a shoot. The same raw may stand there more than once: its dips. */
+export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes<Frame>> {
+  declare id: CreationOptional<number>;
+  declare shootId: number;
+  declare name: string;
+  declare path: string;
+  /** of its raw */
+  declare hash: string;
+  declare light: string;
+  /** a look of its own, at a revision; null where it wears the shoot's */
+  declare lookId: CreationOptional<number | null>;
+  declare lookRevision: CreationOptional<number | null>;
+  /** null: nothing is done yet */
+  declare groundwork: CreationOptional<Groundwork | null>;
+  /** counts the changes of the groundwork, so that two windows do not write over each other */
+  declare groundVersion: CreationOptional<number>;
+  declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
+  /** there where it was asked for: `withRaw` */
+  declare raw: NonAttribute<Raw>;
+
+  /** The groundwork kept for this frame, checked; `trouble` says what is wrong with it. */
+  get ground(): NonAttribute<{ groundwork: Groundwork | null; trouble: string | null }> {
+    return checkedGround(this.groundwork);
+  }
+}
+
+/** Reads a frame's raw with it, but for its survey and signature, which only the choice of witnesses reads. */
+export const withRaw = { association: 'raw', attributes: { exclude: ['survey', 'signature'] } };
+
+/** What was done to a frame's groundwork, in order, its snapshots and probes; as the Ground keeps them. */
+export class FrameHistory extends Model<InferAttributes<FrameHistory>, InferCreationAttributes<FrameHistory>> {
+  declare frameId: number;
+  declare document: object;
+}
+
+/** Binds shoots, raws and frames to their tables. */
+export function bindFrames(sequelize: Sequelize): void {
+  Shoot.init(
+    {
+      id,
+      name: some(text),
+      leadFrameId: whole,
+      lookId: whole,
+      lookRevision: whole,
+      rendition: { type: text, allowNull: false, defaultValue: 'plain' },
+      createdAt,
+      deletedAt,
+    },
+    trashed(sequelize, 'shoots'),
+  );
+  Raw.init(
+    {
+      hash: { type: text, primaryKey: true },
+      width: some(whole),
+      height: some(whole),
+      kelvin: some(real),
+      tintDuv: some(real),
+      facts: some(json),
+      survey: some(json),
+      signature: some(json),
+      doubt: text,
+      createdAt,
+    },
+    kept(sequelize, 'raws'),
+  );
+  Frame.init(
+    {
+      id,
+      shootId: some(whole),
+      name: some(text),
+      path: some(text),
+      hash: some(text),
+      light: some(text),
+      lookId: whole,
+      lookRevision: whole,
+      groundwork: json,
+      groundVersion: { type: whole, allowNull: false, defaultValue: 0 },
+      createdAt,
+      deletedAt,
+    },
+    trashed(sequelize, 'frames'),
+  );
+  FrameHistory.init({ frameId: { type: whole, primaryKey: true }, document: some(json) }, plain(sequelize, 'frame_histories'));
+  Frame.belongsTo(Raw, { as: 'raw', foreignKey: 'hash' });
+}

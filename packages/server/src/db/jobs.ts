@@ -1,0 +1,90 @@
+import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+import type { FileSettings } from '../work/encodeFile.ts';
+import { createdAt, id, json, kept, plain, real, some, text, whole, yesNo } from './columns.ts';
+
+export type JobState = 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';
+export interface JobSettings {
+  folder?: string;
+  file?: FileSettings;
+  look?: Look | null;
+  lookName?: string;
+  lookRevision?: number | null;
+}
+export interface Written {
+  bytes: number;
+  sha256: string;
+  /** when it was last written to; only where that differs is its content looked at */
+  mtimeMs?: number;
+}
+export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
+  declare id: CreationOptional<number>;
+  declare kind: 'import' | 'delivery';
+  declare shootId: number;
+  declare state: JobState;
+  declare settings: JobSettings;
+  declare engineVersion: number;
+  /** why it ended, where that was not its own end */
+  declare message: CreationOptional<string | null>;
+  declare startedAt: Date | null;
+  declare finishedAt: Date | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttributes<JobItem>> {
+  declare id: CreationOptional<number>;
+  declare jobId: number;
+  declare frameId: number | null;
+  declare name: string;
+  declare path: string;
+  declare state: 'waiting' | 'running' | 'done' | 'failed';
+  declare output: string | null;
+  declare message: string | null;
+  declare seconds: number | null;
+  /** the groundwork it was ordered with */
+  declare groundwork: CreationOptional<Groundwork | null>;
+  /** the look of its own it was ordered with; null: the job's */
+  declare look: CreationOptional<Look | null>;
+  /** whether a file of its name may be replaced */
+  declare mayReplace: CreationOptional<boolean>;
+  /** the finished file as it was written */
+  declare written: CreationOptional<Written | null>;
+}
+
+/** Binds jobs and their items to their tables. */
+export function bindJobs(sequelize: Sequelize): void {
+  Job.init(
+    {
+      id,
+      kind: some(text),
+      shootId: some(whole),
+      state: some(text),
+      settings: some(json),
+      engineVersion: some(whole),
+      message: text,
+      startedAt: createdAt,
+      finishedAt: createdAt,
+      createdAt,
+    },
+    kept(sequelize, 'jobs'),
+  );
+  JobItem.init(
+    {
+      id,
+      jobId: some(whole),
+      frameId: whole,
+      name: some(text),
+      path: some(text),
+      state: some(text),
+      output: text,
+      message: text,
+      seconds: real,
+      groundwork: json,
+      look: json,
+      mayReplace: { type: yesNo, allowNull: false, defaultValue: false },
+      written: json,
+    },
+    plain(sequelize, 'job_items'),
+  );
+}

@@ -1,0 +1,62 @@
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+import { createdAt, deletedAt, id, json, kept, some, text, trashed, whole } from './columns.ts';
+
+export class LookRecord extends Model<InferAttributes<LookRecord>, InferCreationAttributes<LookRecord>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+  declare family: string;
+  declare revision: number;
+  declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
+}
+
+export class LookRevision extends Model<InferAttributes<LookRevision>, InferCreationAttributes<LookRevision>> {
+  declare id: CreationOptional<number>;
+  declare lookId: number;
+  declare revision: number;
+  declare document: Look;
+  declare strip: string[];
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** Work in progress on the bench: one for each look, and any number of looks not on the shelf yet. */
+export class Draft extends Model<InferAttributes<Draft>, InferCreationAttributes<Draft>> {
+  declare id: CreationOptional<number>;
+  /** the look it changes, and the revision it came from; null for a new look */
+  declare lookId: number | null;
+  declare revision: number | null;
+  /** counts its saves, so that two windows do not write over each other */
+  declare version: number;
+  declare document: Look;
+  /** what can be undone and redone, as the bench keeps it */
+  declare past: object[];
+  declare future: object[];
+  declare changedAt: Date;
+  declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
+}
+
+/** Binds looks, their revisions and drafts to their tables. */
+export function bindLooks(sequelize: Sequelize): void {
+  LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt, deletedAt }, trashed(sequelize, 'looks'));
+  LookRevision.init(
+    { id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt },
+    kept(sequelize, 'look_revisions'),
+  );
+  Draft.init(
+    {
+      id,
+      lookId: whole,
+      revision: whole,
+      version: some(whole),
+      document: some(json),
+      past: some(json),
+      future: some(json),
+      changedAt: some(createdAt),
+      createdAt,
+      deletedAt,
+    },
+    trashed(sequelize, 'drafts'),
+  );
+}

@@ -1,0 +1,64 @@
+import { messageOf, useDipAgainMutation, useDressFramesMutation, useTakeOutFramesMutation } from '../api.ts';
+import { complain, tell } from '../kit/notices.tsx';
+import { undoTakingOut } from '../trash/undoTakingOut.ts';
+import type { Frame } from '../types.ts';
+
+const named = (frames: readonly Frame[]): string => (frames.length === 1 ? frames[0]!.name : `${frames.length} frames`);
+
+/** What is done to frames of a contact sheet; each says what it did, and takes it back from the notice. */
+export function useFrameActions(clear: () => void): {
+  attempt: (work: Promise<unknown>, words?: string) => Promise<void>;
+  take: (frames: readonly Frame[]) => Promise<void>;
+  dip: (frames: readonly Frame[]) => Promise<void>;
+  dress: (frames: readonly Frame[], look: Frame['look']) => Promise<void>;
+} {
+  const [takeOut] = useTakeOutFramesMutation(),
+    [dipAgain] = useDipAgainMutation(),
+    [dressFrames] = useDressFramesMutation();
+  const attempt = async (work: Promise<unknown>, words?: string): Promise<void> => {
+    try {
+      await work;
+      if (words) tell(words);
+    } catch (e) {
+      complain(messageOf(e));
+    }
+  };
+  const wear = (ids: number[], look: Frame['look']): Promise<unknown> =>
+    dressFrames({ ids, lookId: look?.id ?? null, revision: look?.revision ?? null }).unwrap();
+  return {
+    attempt,
+    take: (frames) =>
+      attempt(
+        (async () => {
+          const gone = frames.map((f) => f.id),
+            own = frames.some((f) => f.own);
+          await takeOut(gone).unwrap();
+          clear();
+          tell(
+            `${named(frames)} taken out; ${own ? 'Dyepot’s copies of uploads are kept in the trash for 30 days' : 'the raw files stay where they are'}`,
+            undoTakingOut('frame', gone),
+          );
+        })(),
+      ),
+    dip: (frames) =>
+      attempt(
+        (async () => {
+          const { ids } = await dipAgain(frames.map((f) => f.id)).unwrap();
+          tell(`${named(frames)} dipped again`, () => attempt(takeOut(ids).unwrap()));
+        })(),
+      ),
+    dress: (frames, look) =>
+      attempt(
+        (async () => {
+          await wear(
+            frames.map((f) => f.id),
+            look,
+          );
+          const its = frames.length === 1 ? 'its' : 'their';
+          tell(look ? `${named(frames)}: a look of ${its} own` : `${named(frames)}: the shoot’s look again`, () =>
+            attempt(Promise.all(frames.map((f) => wear([f.id], f.look)))),
+          );
+        })(),
+      ),
+  };
+}
