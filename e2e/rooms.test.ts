@@ -77,12 +77,31 @@ describe('the shoot', () => {
     await page.locator('.work-path').getByText('neutral response').waitFor();
     expect((await shoot()).look).toBe(null);
   });
+  it('a frame is dipped again and wears a look of its own; both are taken back from the notice', async () => {
+    await frame('TR-0419').click();
+    await bar().getByRole('button', { name: 'Dip again' }).click();
+    await frame('TR-0419 dip 2').click();
+    await bar().getByRole('button', { name: 'Own look…' }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /Oak gall, soft/ })
+      .click();
+    await frame('TR-0419 dip 2').getByText('own look').waitFor();
+    const pictureOf = (name: string): Promise<string | null> => frame(name).locator('img').getAttribute('src');
+    expect(await pictureOf('TR-0419 dip 2')).toMatch(/look=\d+/);
+    expect(await pictureOf('TR-0419 dip 2')).not.toBe(await pictureOf('TR-0419'));
+    await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+    await frame('TR-0419 dip 2').getByText('own look').waitFor({ state: 'detached' });
+    expect((await shoot()).frames.map((f) => f.name)).toContain('TR-0419 dip 2');
+    await bar().getByRole('button', { name: 'Take out', exact: true }).click();
+    await frame('TR-0419 dip 2').waitFor({ state: 'detached' });
+    expect((await shoot()).frames.filter((f) => f.name.startsWith('TR-0419'))).toHaveLength(1);
+  });
   it('a frame is taken out, its raw staying where it is', async () => {
     const before = (await shoot()).frames.length;
-    await bar().getByRole('button', { name: 'Clear' }).click();
     await frame('TR-0437').click();
     await bar().getByRole('button', { name: 'Take out' }).click();
-    await page.getByText(/taken out; the raw files stay where they are/).waitFor();
+    await page.getByText(/TR-0437 taken out; the raw files stay where they are/).waitFor();
     await page.waitForFunction((n) => document.querySelectorAll('.sheet-frame').length < n, before);
     expect((await shoot()).frames.length).toBe(before - 1);
     expect(existsSync(join(root, 'packages/camera/frames/TR-0437.dng'))).toBe(true);

@@ -1,7 +1,9 @@
 import { createToaster, Toast, Toaster } from '@chakra-ui/react';
 import type { Said } from './notices.tsx';
 
-const toaster = createToaster({ placement: 'bottom-end', pauseOnPageIdle: true, max: 4 });
+/** Over the bar of what can be done with chosen frames, which stands at the bottom. */
+const offsets = { top: '16px', left: '16px', right: '16px', bottom: '72px' };
+const toaster = createToaster({ placement: 'bottom-end', pauseOnPageIdle: true, max: 4, offsets });
 const undoableMs = 12000,
   shortMs = 3500;
 
