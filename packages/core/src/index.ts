@@ -33,6 +33,7 @@ export { lookVersion } from './look/migrate.ts';
 export * from './plate/mosaic.ts';
 export * from './plate/plate.ts';
 export * from './plate/survey.ts';
+export * from './render/draft.ts';
 export * from './render/guided.ts';
 export * from './render/surround.ts';
 export * from './render/histogram.ts';

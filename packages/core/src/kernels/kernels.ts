@@ -61,6 +61,7 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
     seed: number,
     bytes: number,
   ): void;
+  draft(r: number, g: number, b: number, n: number, table: number, dst: number): void;
   demosaicRow(
     src: number,
     rows: number,

@@ -10,6 +10,7 @@ import {
   type Drawing,
   type Groundwork,
   type Look,
+  type Plan,
   type ReadoutKind,
 } from '@dyepot/core';
 import type { Frame } from '../types.ts';
@@ -86,7 +87,7 @@ export function jobsOf(
   { frame, piece, readout, limit }: Wish,
   { look, ground, mask = false }: Treatment,
   count: number,
-): { jobs: Job[]; urls: string } {
+): { plan: Plan; jobs: Job[]; urls: string } {
   const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'),
     small = guideDrawing(ground, frame);
   const guide = needsGuide(p)
@@ -97,6 +98,7 @@ export function jobsOf(
       : null,
     bands = bandsOf(frame, ground, piece, count, { look, mask });
   return {
+    plan: p,
     jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })),
     urls: bands.map((b) => b.url).join(' '),
   };

@@ -1,5 +1,4 @@
 import {
-  developPlanes,
   isAreaPass,
   isPointwise,
   needsGuide,
@@ -14,17 +13,16 @@ import {
   loadKernels,
   readoutsOf,
   renderRows,
-  samePass,
   type Drawing,
   type GuideDrawing,
   type WholePicture,
   type Kernels,
   type Plan,
-  type Planes,
   type Plate,
   type ReadoutKind,
   type Readouts,
 } from '@dyepot/core';
+import { draftFrom, goOn, nothingKept, type Kept } from './kept.ts';
 import kernelsUrl from '@dyepot/core/src/render/kernels.wasm?url';
 
 /** One picture to make of what a slot holds. `guide` says where the frame's small plate is, for plans that need it. */
@@ -32,6 +30,8 @@ export interface Job {
   plan: Plan;
   drawing: Drawing;
   guide: { url: string; drawing: GuideDrawing } | null;
+  /** for the moment: by a table of what the hand moves, where one can stand for it */
+  draft?: boolean;
   readout: { kind: ReadoutKind; part: Area | null } | null;
 }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
@@ -55,8 +55,7 @@ interface Held {
   rank: number;
   piece: Plate;
   drawn: { key: string; plate: Plate } | null;
-  last: Plan | null;
-  kept: { count: number; plan: Plan; planes: Planes } | null;
+  kept: Kept;
 }
 const slots = new Map<string, Held>(),
   /** the newest request to hold for each slot */ asked = new Map<string, number>(),
@@ -65,19 +64,6 @@ const kernels: Promise<Kernels> = fetch(kernelsUrl)
   .then((r) => r.arrayBuffer())
   .then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
-
-const same = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
-};
-/** How many passes two plans begin with in common; −1 when already the scene stage differs. */
-function commonPasses(a: Plan, b: Plan): number {
-  if (!same(a.scene, b.scene)) return -1;
-  let i = 0;
-  while (i < a.passes.length && i < b.passes.length && samePass(a.passes[i]!, b.passes[i]!)) i++;
-  return i;
-}
 
 async function fetchPlate(url: string): Promise<Plate | { message: string }> {
   const response = await fetch(url);
@@ -97,7 +83,7 @@ async function hold({ id, slot, rank, url }: Extract<Request, { type: 'hold' }>)
   const piece = await fetchPlate(url);
   if (asked.get(slot) !== id) return;
   if ('message' in piece) return post({ type: 'failed', id, slot, message: piece.message });
-  slots.set(slot, { rank, piece, drawn: null, last: null, kept: null });
+  slots.set(slot, { rank, piece, drawn: null, kept: nothingKept() });
   post({ type: 'held', id, slot });
 }
 
@@ -160,8 +146,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
     key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
   if (held.drawn?.key !== key) {
     held.drawn = { key, plate: drawPlate(k, drawing, held.piece) };
-    held.last = null;
-    held.kept = null;
+    held.kept = nothingKept();
   }
   if (drawing.detail?.mask) {
     const { plate: grey } = held.drawn,
@@ -173,21 +158,13 @@ async function draw({ id, slot, job }: Order): Promise<void> {
     origin = originOf(drawing, about),
     { shown } = drawing;
   // what stands before the change is kept, so that a drag only computes from there on
-  let from: { planes: Planes; count: number } | null = null;
-  if (held.last) {
-    const count = Math.min(commonPasses(held.last, plan), plan.passes.length);
-    if (count >= 1) {
-      // kept planes serve as long as the plan still begins as theirs did, unless the hand has moved on to a later step
-      const serves = held.kept && held.kept.count <= count && commonPasses(held.kept.plan, plan) >= held.kept.count;
-      if (!serves || count - held.kept!.count > 1) held.kept = { count, plan, planes: developPlanes(k, plan, plate, count, origin) };
-      from = held.kept;
-    }
-  }
-  held.last = plan;
-  const drawn = new Uint8Array(plate.width * plate.height * 4),
-    large = plate.width * plate.height > smallPicture,
+  const from = goOn(k, held.kept, plan, plate, origin),
+    pixels = plate.width * plate.height,
+    draft = job.draft && from ? draftFrom(k, plan, from, pixels) : null,
+    drawn = draft ?? new Uint8Array(pixels * 4),
+    large = pixels > smallPicture,
     rows = large ? Math.ceil(stretch / plate.width) : plate.height;
-  for (let first = 0; first < plate.height; first += rows) {
+  for (let first = draft ? plate.height : 0; first < plate.height; first += rows) {
     if (first > 0) {
       await breathe();
       for (let urgent = next(held.rank); urgent; urgent = next(held.rank)) await draw(urgent).catch(unrendered(urgent));

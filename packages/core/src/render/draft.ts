@@ -1,0 +1,125 @@
+import type { Kernels } from '../kernels/kernels.ts';
+import { layOut } from './arena.ts';
+import { isPointwise, openAfter, samePass, type Pass, type Plan } from './pass.ts';
+import { render, type Planes } from './render.ts';
+
+/** Nodes along an edge of a draft's table. */
+const side = 33,
+  nodes = side ** 3,
+  /** the table as a picture of whole rows */ rows = { width: side * side, height: side };
+/** Numbers before the codes. */
+const head = 8;
+/** Light under black that a table still tells apart, and what is added before the logarithm; tuned so that darks and colours outside Rec.2020 keep their share of nodes. */
+const least = -0.004,
+  offset = 0.008;
+
+/** Everything after the first passes of a plan, encoding included, as one table of codes over light. */
+export interface DraftTable {
+  passes: readonly Pass[];
+  space: Plan['space'];
+  /** side, offset, scale, shift, power, three unused; then the codes (0–255) of red, green, blue, opacity at each node, red fastest */
+  numbers: Float32Array;
+}
+
+/** How many passes two plans begin with in common; −1 when already the scene stage differs. */
+export function commonPasses(a: Plan, b: Plan): number {
+  if (a.scene.length !== b.scene.length || a.scene.some((v, i) => v !== b.scene[i])) return -1;
+  let i = 0;
+  while (i < a.passes.length && i < b.passes.length && samePass(a.passes[i]!, b.passes[i]!)) i++;
+  return i;
+}
+/** The last place up to `count` passes where the planes are light: nothing is put aside, and they are not in OKLab or behind a logarithm. */
+export function lightPlace(passes: readonly Pass[], count: number): number {
+  let at = 0,
+    inLab = false;
+  for (let i = 1; i <= count; i++) {
+    const { kernel } = passes[i - 1]!;
+    if (kernel === 'toLab') inLab = true;
+    if (kernel === 'fromLab') inLab = false;
+    if (!inLab && kernel !== 'acescct' && openAfter(passes.slice(0, i)) === 0) at = i;
+  }
+  return at;
+}
+/** Whether what comes after the first passes acts on every place alike, so that a table can stand for it. */
+export const draftable = (plan: Plan, count: number): boolean => plan.passes.slice(count).every(isPointwise);
+
+/** How an axis is spaced: scene light by stops (power 0), a picture's about as it will be encoded. */
+interface Spacing {
+  power: number;
+  scale: number;
+  shift: number;
+}
+const spacingTo = (most: number): Spacing => {
+  const power = most <= reaches[0]! ? 1 / 2.4 : 0,
+    curve = (light: number): number => (power > 0 ? (light + offset) ** power : Math.log2(light + offset)),
+    low = curve(least),
+    scale = (side - 1) / (curve(most) - low);
+  return { power, scale, shift: -low * scale };
+};
+/** The light at a node, by its place on an axis. */
+function lightAt(i: number, { power, scale, shift }: Spacing): number {
+  const curved = (i - shift) / scale;
+  return (power > 0 ? curved ** (1 / power) : 2 ** curved) - offset;
+}
+
+/** How far tables reach: paper white, the light of most scenes, of lamps, of the sun. Few, so that pictures share them. */
+const reaches = [1.25, 16, 256, 4096];
+/** The reach that some planes need. */
+export function mostLight(planes: Planes): number {
+  let most = 0;
+  for (let i = 0; i < planes.length; i++) if (planes[i]! > most) most = planes[i]!;
+  return reaches.find((r) => r >= most) ?? reaches[reaches.length - 1]!;
+}
+
+/** Planes that hold the light of every node. */
+function nodePlanes(most: number): Planes {
+  const known = laid.get(most);
+  if (known) return known;
+  const axis = Float32Array.from({ length: side }, (_, i) => lightAt(i, spacingTo(most))),
+    planes = new Float32Array(nodes * 3);
+  for (let i = 0; i < nodes; i++) {
+    planes[i] = axis[i % side]!;
+    planes[nodes + i] = axis[Math.floor(i / side) % side]!;
+    planes[2 * nodes + i] = axis[Math.floor(i / side / side)]!;
+  }
+  laid.set(most, planes);
+  return planes;
+}
+const laid = new Map<number, Planes>();
+
+/** Makes the table of what comes after the first `count` passes; those have to be `draftable`. */
+export function draftTable(kernels: Kernels, plan: Plan, count: number, most: number): DraftTable {
+  const codes = new Uint16Array(
+      render(kernels, plan, { ...rows, data: new Uint16Array() }, { x: 0, y: 0 }, 'rgb16', { planes: nodePlanes(most), count }).buffer,
+    ),
+    { power, scale, shift } = spacingTo(most),
+    numbers = new Float32Array(head + nodes * 4);
+  numbers.set([side, offset, scale, shift, power]);
+  for (let i = 0; i < nodes; i++) {
+    for (let c = 0; c < 3; c++) numbers[head + i * 4 + c] = codes[i * 3 + c]! / 257;
+    numbers[head + i * 4 + 3] = 255;
+  }
+  return { passes: plan.passes.slice(count), space: plan.space, numbers };
+}
+/** Whether a table stands for what comes after the first passes of a plan. */
+export const standsFor = (table: DraftTable, plan: Plan, count: number): boolean =>
+  table.space === plan.space &&
+  table.passes.length === plan.passes.length - count &&
+  table.passes.every((p, i) => samePass(p, plan.passes[count + i]!));
+
+const tilePixels = 16384;
+/** Draws planes through a table: RGBA, without dither. A picture for the moment, within a code or two of what the passes give. */
+export function renderDraft(kernels: Kernels, table: DraftTable, planes: Planes, pixels: number): Uint8Array<ArrayBuffer> {
+  const plane = tilePixels * 4,
+    at = layOut(kernels, { planes: plane * 3, out: plane, numbers: table.numbers.length * 4 }),
+    into = new Uint8Array(pixels * 4);
+  kernels.f32().set(table.numbers, at.numbers / 4);
+  for (let first = 0; first < pixels; first += tilePixels) {
+    const n = Math.min(tilePixels, pixels - first),
+      f32 = kernels.f32();
+    for (let c = 0; c < 3; c++) f32.set(planes.subarray(c * pixels + first, c * pixels + first + n), (at.planes + c * plane) / 4);
+    kernels.exports.draft(at.planes, at.planes + plane, at.planes + 2 * plane, n, at.numbers, at.out);
+    into.set(kernels.u8().subarray(at.out, at.out + n * 4), first * 4);
+  }
+  return into;
+}
