@@ -20,4 +20,4 @@ export { acescct, lut3d, lut1d } from './table';
 export { localContrast, haze } from './maps';
 export { lightness, blurDown, blurAcross, crispness } from './crispness';
 export { join } from './join';
-export { draft } from './draft';
+export { draft, draftPlaces } from './draft';

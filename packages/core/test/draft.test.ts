@@ -5,7 +5,7 @@ import type { CameraProfile } from '../src/colour/cameraProfile.ts';
 import { loadKernels, type Kernels } from '../src/kernels/kernels.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
 import { plan } from '../src/plan/plan.ts';
-import { commonPasses, draftable, draftTable, lightPlace, mostLight, renderDraft, standsFor } from '../src/render/draft.ts';
+import { commonPasses, draftable, draftPlaces, draftTable, lightPlace, mostLight, renderDraft, standsFor } from '../src/render/draft.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 
 const profile: CameraProfile = {
@@ -46,7 +46,7 @@ const planned = plan(look, { profile, seed: 7 }, 'srgb');
 
 describe('a draft by table', () => {
   it.each([
-    ['things in photographs', 0.5, 0.7, 7],
+    ['things in photographs', 0.5, 0.9, 10],
     ['all of Rec.2020', 0, 1.6, 14],
   ] as const)('is near what the passes give, wherever the table begins, up to the clip: %s', (_, pale, mean, most) => {
     const plate = plateOf(pale);
@@ -59,7 +59,11 @@ describe('a draft by table', () => {
       seen.add(count);
       expect(draftable(planned, count)).toBe(true);
       const planes = developPlanes(kernels, planned, plate, count),
-        drawn = renderDraft(kernels, draftTable(kernels, planned, count, mostLight(planes)), planes, pixels);
+        drawn = renderDraft(
+          kernels,
+          draftTable(kernels, planned, count, mostLight(planes)),
+          draftPlaces(kernels, planes, pixels, mostLight(planes)),
+        );
       let sum = 0;
       const off: number[] = [];
       for (let i = 0; i < drawn.length; i++) {
@@ -80,7 +84,11 @@ describe('a draft by table', () => {
     const two = { width: 8, height: 1, data: Uint16Array.from({ length: 24 }, (_, i) => (i % 8 < 4 ? 0 : 65535)) },
       count = lightPlace(planned.passes, 1),
       planes = developPlanes(kernels, planned, two, count),
-      drawn = renderDraft(kernels, draftTable(kernels, planned, count, mostLight(planes)), planes, 8),
+      drawn = renderDraft(
+        kernels,
+        draftTable(kernels, planned, count, mostLight(planes)),
+        draftPlaces(kernels, planes, 8, mostLight(planes)),
+      ),
       exact = render(kernels, planned, two, { x: 0, y: 0 }, 'rgba8');
     for (let i = 0; i < 32; i++) expect(Math.abs(drawn[i]! - exact[i]!)).toBeLessThanOrEqual(2);
   });

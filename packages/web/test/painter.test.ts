@@ -34,6 +34,7 @@ const wish = (look: Look, more: Partial<Wish> = {}): Wish => ({
   frame,
   piece,
   draft,
+  fine: true,
   readout: null,
   limit: null,
   look,
@@ -119,6 +120,22 @@ describe('a picture that is kept painted', () => {
     expect(room.asked.slice(2).map((a) => a.job.draft)).toEqual([undefined, undefined]);
     for (const slot of ['lead:0', 'lead:1']) room.answer(slot);
     expect(said.slice(3)).toEqual(['rests', `whole 2 1 ${key}`]);
+  });
+  it('on a slow machine the table draws the coarser piece', () => {
+    shown(lookWith(10));
+    painter.show(wish(lookWith(11), { fine: false }));
+    expect(room.asked.map((a) => [a.slot, a.job.draft])).toEqual([
+      ['lead-draft:0', true],
+      ['lead-draft:1', true],
+    ]);
+  });
+  it('a part of the picture, which has no coarser piece, is drafted by table or else drawn whole at once', () => {
+    painter.show(wish(lookWith(10), { draft: null }));
+    for (const slot of ['lead:0', 'lead:1']) room.answer(slot);
+    room.asked = [];
+    painter.show(wish(lookWith(11), { draft: null }));
+    painter.show(wish(lookWith(11, 30), { draft: null }));
+    expect(room.asked.map((a) => a.job.draft)).toEqual([true, true, undefined, undefined]);
   });
   it('follows a hand on a step that reads the whole picture by a coarser draft', () => {
     shown(lookWith(10));

@@ -61,7 +61,8 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
     seed: number,
     bytes: number,
   ): void;
-  draft(r: number, g: number, b: number, n: number, table: number, dst: number): void;
+  draftPlaces(r: number, g: number, b: number, n: number, spacing: number, dst: number): void;
+  draft(src: number, n: number, table: number, dst: number): void;
   demosaicRow(
     src: number,
     rows: number,

@@ -7,6 +7,7 @@ import type { Look, LookStep } from '../look/look.ts';
 import { blends, emptyLook } from '../look/look.ts';
 import { toneNumbers } from '../mask/tone.ts';
 import { defaultsOf } from '../render/step.ts';
+import { kernelNeeds } from '../kernels/registry.ts';
 import { stepKind } from '../look/kinds.ts';
 import type { OutputSpace } from '../render/output.ts';
 import { foldPasses, type Pass, type Plan } from '../render/pass.ts';
@@ -30,10 +31,15 @@ export function passesOf(step: LookStep, lookStrength: number): Pass[] {
   if (!kind || !step.on) return [];
   const known = stepPasses.get(step);
   if (known?.strength === lookStrength) return known.passes;
-  const passes = bracketed(step, kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength));
+  const passes = bracketed(step, kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength).map(packed));
   stepPasses.set(step, { strength: lookStrength, passes });
   return passes;
 }
+/** Long lists of numbers as the kernels read them, so that a plan is quickly handed to a worker. */
+const packed = (pass: Pass): Pass =>
+  kernelNeeds[pass.kernel] === 'point' && pass.parameters.length > 64
+    ? ({ ...pass, parameters: Float32Array.from(pass.parameters) } as Pass)
+    : pass;
 /** Passes joined with what came to them, where the step has a range or a way of its own to be joined. */
 function bracketed({ mask, blend = 'normal' }: Partial<LookStep>, passes: Pass[]): Pass[] {
   if (passes.length === 0 || (!mask && blend === 'normal')) return passes;

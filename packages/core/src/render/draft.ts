@@ -4,11 +4,12 @@ import { isPointwise, openAfter, samePass, type Pass, type Plan } from './pass.t
 import { render, type Planes } from './render.ts';
 
 /** Nodes along an edge of a draft's table. */
-const side = 33,
+const side = 25,
   nodes = side ** 3,
   /** the table as a picture of whole rows */ rows = { width: side * side, height: side };
-/** Numbers before the codes. */
-const head = 8;
+/** Bytes before a table's codes, and how much a code counts in it. */
+const head = 64,
+  codeScale = 128;
 /** Light under black that a table still tells apart, and what is added before the logarithm; tuned so that darks and colours outside Rec.2020 keep their share of nodes. */
 const least = -0.004,
   offset = 0.008;
@@ -17,8 +18,8 @@ const least = -0.004,
 export interface DraftTable {
   passes: readonly Pass[];
   space: Plan['space'];
-  /** side, offset, scale, shift, power, three unused; then the codes (0–255) of red, green, blue, opacity at each node, red fastest */
-  numbers: Float32Array;
+  /** as the kernel reads it: where the corners of a cell lie, then four 16-bit numbers a node, red fastest */
+  bytes: Uint8Array;
 }
 
 /** How many passes two plans begin with in common; −1 when already the scene stage differs. */
@@ -92,14 +93,23 @@ export function draftTable(kernels: Kernels, plan: Plan, count: number, most: nu
   const codes = new Uint16Array(
       render(kernels, plan, { ...rows, data: new Uint16Array() }, { x: 0, y: 0 }, 'rgb16', { planes: nodePlanes(most), count }).buffer,
     ),
-    { power, scale, shift } = spacingTo(most),
-    numbers = new Float32Array(head + nodes * 4);
-  numbers.set([side, offset, scale, shift, power]);
-  for (let i = 0; i < nodes; i++) {
-    for (let c = 0; c < 3; c++) numbers[head + i * 4 + c] = codes[i * 3 + c]! / 257;
-    numbers[head + i * 4 + 3] = 255;
+    bytes = new Uint8Array(head + nodes * 8),
+    corners = new Uint32Array(bytes.buffer, 0, 13),
+    table = new Int16Array(bytes.buffer, head);
+  const steps = [8, 8 * side, 8 * side * side],
+    far = steps[0]! + steps[1]! + steps[2]!;
+  corners[12] = far;
+  for (let order = 0; order < 6; order++) {
+    const first = order >> 1,
+      left = [0, 1, 2].filter((axis) => axis !== first);
+    corners[order * 2] = steps[first]!;
+    corners[order * 2 + 1] = far - steps[left[order & 1]!]!;
   }
-  return { passes: plan.passes.slice(count), space: plan.space, numbers };
+  for (let i = 0; i < nodes; i++) {
+    for (let c = 0; c < 3; c++) table[i * 4 + c] = Math.round((codes[i * 3 + c]! / 257) * codeScale);
+    table[i * 4 + 3] = 255 * codeScale;
+  }
+  return { passes: plan.passes.slice(count), space: plan.space, bytes };
 }
 /** Whether a table stands for what comes after the first passes of a plan. */
 export const standsFor = (table: DraftTable, plan: Plan, count: number): boolean =>
@@ -108,18 +118,34 @@ export const standsFor = (table: DraftTable, plan: Plan, count: number): boolean
   table.passes.every((p, i) => samePass(p, plan.passes[count + i]!));
 
 const tilePixels = 16384;
-/** Draws planes through a table: RGBA, without dither. A picture for the moment, within a code or two of what the passes give. */
-export function renderDraft(kernels: Kernels, table: DraftTable, planes: Planes, pixels: number): Uint8Array<ArrayBuffer> {
+/** Where the colours of planes lie in tables of a reach: eight bytes a pixel. They stay while the hand moves what comes after. */
+export function draftPlaces(kernels: Kernels, planes: Planes, pixels: number, most: number): Uint8Array<ArrayBuffer> {
   const plane = tilePixels * 4,
-    at = layOut(kernels, { planes: plane * 3, out: plane, numbers: table.numbers.length * 4 }),
-    into = new Uint8Array(pixels * 4);
-  kernels.f32().set(table.numbers, at.numbers / 4);
+    at = layOut(kernels, { planes: plane * 3, out: tilePixels * 8, numbers: 32 }),
+    { power, scale, shift } = spacingTo(most),
+    into = new Uint8Array(pixels * 8);
+  kernels.f32().set([side, offset, scale, shift, power], at.numbers / 4);
   for (let first = 0; first < pixels; first += tilePixels) {
     const n = Math.min(tilePixels, pixels - first),
       f32 = kernels.f32();
     for (let c = 0; c < 3; c++) f32.set(planes.subarray(c * pixels + first, c * pixels + first + n), (at.planes + c * plane) / 4);
-    kernels.exports.draft(at.planes, at.planes + plane, at.planes + 2 * plane, n, at.numbers, at.out);
-    into.set(kernels.u8().subarray(at.out, at.out + n * 4), first * 4);
+    kernels.exports.draftPlaces(at.planes, at.planes + plane, at.planes + 2 * plane, n, at.numbers, at.out);
+    into.set(kernels.u8().subarray(at.out, at.out + n * 8), first * 8);
+  }
+  return into;
+}
+/** Draws places through a table: RGBA, without dither. A picture for the moment, within a code or two of what the passes give. */
+export function renderDraft(kernels: Kernels, table: DraftTable, places: Uint8Array): Uint8Array<ArrayBuffer> {
+  const pixels = places.length / 8,
+    at = layOut(kernels, { places: tilePixels * 8, out: tilePixels * 4, numbers: table.bytes.length }),
+    into = new Uint8Array(pixels * 4);
+  kernels.u8().set(table.bytes, at.numbers);
+  for (let first = 0; first < pixels; first += tilePixels) {
+    const n = Math.min(tilePixels, pixels - first),
+      u8 = kernels.u8();
+    u8.set(places.subarray(first * 8, (first + n) * 8), at.places);
+    kernels.exports.draft(at.places, n, at.numbers, at.out);
+    into.set(u8.subarray(at.out, at.out + n * 4), first * 4);
   }
   return into;
 }

@@ -36,10 +36,13 @@ export const isPointwise = (pass: Pass): pass is PointwisePass | BracketPass =>
   kernelNeeds[pass.kernel] === 'point' || kernelNeeds[pass.kernel] === 'bracket';
 /** Whether two passes do the same: the same kernel with the same numbers, reading as far. */
 export const samePass = (a: Pass, b: Pass): boolean =>
-  a.kernel === b.kernel &&
-  a.parameters.length === b.parameters.length &&
-  reachOf([a]) === reachOf([b]) &&
-  a.parameters.every((v, i) => v === b.parameters[i]);
+  a === b || (a.kernel === b.kernel && reachOf([a]) === reachOf([b]) && sameNumbers(a.parameters, b.parameters));
+function sameNumbers(a: Pass['parameters'], b: Pass['parameters']): boolean {
+  if (a === b) return true;
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+}
 /** How many planes are put aside after some passes. */
 export const openAfter = (passes: readonly Pass[]): number =>
   passes.reduce((open, p) => open + (p.kernel === 'hold' ? 1 : p.kernel === 'join' ? -1 : 0), 0);

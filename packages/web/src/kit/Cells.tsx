@@ -1,4 +1,5 @@
 import { useLayoutEffect, useRef } from 'react';
+import { isStop, makeStop } from './oneStop.ts';
 
 const cell = '.cell';
 type Way = 'left' | 'right' | 'up' | 'down';
@@ -25,11 +26,11 @@ export function Cells({ className, children }: { className?: string; children: R
   const own = useRef<HTMLDivElement>(null),
     all = (): HTMLElement[] => [...(own.current?.querySelectorAll<HTMLElement>(cell) ?? [])],
     settle = (at: HTMLElement | undefined): void => {
-      for (const e of all()) e.tabIndex = e === at ? 0 : -1;
+      makeStop(all(), at);
     };
   useLayoutEffect(() => {
     const cells = all(),
-      stops = cells.filter((e) => e.tabIndex === 0);
+      stops = cells.filter(isStop);
     settle(cells.find((e) => e === document.activeElement) ?? (stops.length === 1 ? stops[0] : undefined) ?? cells[0]);
   });
   return (

@@ -1,4 +1,5 @@
 import { useLayoutEffect, useRef } from 'react';
+import { isStop, makeStop } from './oneStop.ts';
 
 const stops = 'button:not(:disabled, .number-value), a[href], [role=tab], select';
 
@@ -14,16 +15,24 @@ interface Props extends React.HTMLAttributes<HTMLElement> {
 /** Things that are one stop for Tab, with arrows, Home and End from one to the next (WAI-ARIA Authoring Practices, roving tabindex). */
 export function Rove({ as: Tag = 'div', of = stops, ways = 'both', onKeyDown, onFocus, children, ref, ...rest }: Props): React.JSX.Element {
   const own = useRef<HTMLElement>(null);
-  const all = (): HTMLElement[] => [...(own.current?.querySelectorAll<HTMLElement>(of) ?? [])].filter((e) => e.checkVisibility?.() ?? true);
-  const settle = (at: HTMLElement | undefined): void => {
-    for (const e of own.current?.querySelectorAll<HTMLElement>(of) ?? []) e.tabIndex = e === at ? 0 : -1;
-  };
+  const every = (): HTMLElement[] => [...(own.current?.querySelectorAll<HTMLElement>(of) ?? [])],
+    seen = (): HTMLElement[] => every().filter((e) => e.checkVisibility?.() ?? true),
+    settle = (at: HTMLElement | undefined): void => makeStop(every(), at);
   useLayoutEffect(() => {
-    const here = all(),
-      focused = here.find((e) => e === document.activeElement),
-      chosen = here.find((e) => e.matches('[aria-selected=true], [aria-current=true], [aria-current=page]')),
-      before = here.filter((e) => e.tabIndex === 0);
-    settle(focused ?? chosen ?? (before.length === 1 ? before[0] : undefined) ?? here[0]);
+    const pick = (from: HTMLElement[]): HTMLElement | undefined => {
+      const stops = from.filter(isStop);
+      return (
+        from.find((e) => e === document.activeElement) ??
+        from.find((e) => e.matches('[aria-selected=true], [aria-current=true], [aria-current=page]')) ??
+        (stops.length === 1 ? stops[0] : undefined)
+      );
+    };
+    // what can be seen is only asked for where the stop moves: it lays the page out
+    const all = every(),
+      stays = pick(all);
+    if (stays && isStop(stays) && all.filter(isStop).length === 1) return;
+    const here = seen();
+    settle(pick(here) ?? here[0]);
   });
   return (
     <Tag
@@ -45,7 +54,7 @@ export function Rove({ as: Tag = 'div', of = stops, ways = 'both', onKeyDown, on
         if (target.matches('input, textarea, [role=slider]')) return;
         // a choice keeps up and down for itself
         if (target.matches('select') && e.key !== 'ArrowRight' && e.key !== 'ArrowLeft') return;
-        const here = all(),
+        const here = seen(),
           at = here.indexOf(target.closest<HTMLElement>(of) ?? target);
         if (at < 0) return;
         const on = e.key === 'ArrowRight' || (ways === 'both' && e.key === 'ArrowDown'),

@@ -6,7 +6,7 @@ import type { Frame } from '../types.ts';
 import type { Darkroom } from './darkroom.ts';
 import { useExact } from './useExact.ts';
 import { useZoomGestures } from './useZoomGestures.ts';
-import { draftPiece, layOut, nextZoom, zoomAt, type Box, type ViewState } from './layout.ts';
+import { draftPiece, isLarge, layOut, nextZoom, zoomAt, type Box, type ViewState } from './layout.ts';
 import { meanAbout, pixelAt, probeWords, type Rgb8 } from './canvasReading.ts';
 import { ClipMarks } from './ClipMarks.tsx';
 import { LeadFoot } from './LeadFoot.tsx';
@@ -101,7 +101,7 @@ export function FrameView({
     visible = ready === frame.id,
     marking = Boolean(clipping?.black || clipping?.white),
     [drop, paced] = useDraftPace();
-  const small = piece ? draftPiece(picture, piece, drop) : null;
+  const small = piece ? draftPiece(picture, piece, Math.max(1, drop)) : null;
   const message = useFrameRender(darkroom, {
     name: 'lead',
     frame,
@@ -115,6 +115,8 @@ export function FrameView({
     workers: bothWorkers,
     readout,
     draft: small,
+    // a part of the picture, magnified, has no coarser piece to stand for it
+    fine: drop === 0 || (piece !== undefined && small === null && isLarge(piece)),
     live,
     onPainted: () => {
       setReady(frame.id);

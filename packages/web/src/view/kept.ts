@@ -1,5 +1,6 @@
 import {
   commonPasses,
+  draftPlaces,
   developPlanes,
   draftable,
   draftTable,
@@ -18,7 +19,7 @@ import {
 /** What a slot keeps between its pictures: the plan it drew last, and planes after the first passes of one. */
 export interface Kept {
   last: Plan | null;
-  planes: { count: number; plan: Plan; planes: Planes; most: number } | null;
+  planes: { count: number; plan: Plan; planes: Planes; draft: { places: Uint8Array; most: number } | null } | null;
 }
 export const nothingKept = (): Kept => ({ last: null, planes: null });
 
@@ -36,20 +37,21 @@ export function goOn(kernels: Kernels, kept: Kept, plan: Plan, plate: Plate, ori
   // a step moved again begins where it did before, even where it now begins alike for longer
   if (holds && known.count <= count && count - known.count <= 1) return known;
   const planes = developPlanes(kernels, plan, plate, count, origin);
-  return (kept.planes = { count, plan, planes, most: mostLight(planes) });
+  return (kept.planes = { count, plan, planes, draft: null });
 }
 
 /** The tables made last, by how far they reach: the pictures of one move share them. */
 const tables = new Map<number, DraftTable>();
 /** A picture for the moment from kept planes, by a table of all that comes after; null where that is not the same everywhere. */
-export function draftFrom(
-  kernels: Kernels,
-  plan: Plan,
-  { count, planes, most }: NonNullable<Kept['planes']>,
-  pixels: number,
-): Uint8Array<ArrayBuffer> | null {
+export function draftFrom(kernels: Kernels, plan: Plan, from: NonNullable<Kept['planes']>): Uint8Array<ArrayBuffer> | null {
+  const { count, planes } = from;
   if (!draftable(plan, count)) return null;
+  if (!from.draft) {
+    const most = mostLight(planes);
+    from.draft = { most, places: draftPlaces(kernels, planes, planes.length / 3, most) };
+  }
+  const { most, places } = from.draft;
   let table = tables.get(most);
   if (!table || !standsFor(table, plan, count)) tables.set(most, (table = draftTable(kernels, plan, count, most)));
-  return renderDraft(kernels, table, planes, pixels);
+  return renderDraft(kernels, table, places);
 }

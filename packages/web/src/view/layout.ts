@@ -140,11 +140,10 @@ export function nextZoom(zoom: Zoom, way: 1 | -1, picture: Size, stage: Size, de
 
 /** From how many pixels on a whole picture is drafted first. */
 const draftedPixels = 2e5;
+export const isLarge = ({ width, height }: Size): boolean => width * height > draftedPixels;
 /** The piece of a coarser level, `drop` levels down, that stands for a piece while the hand moves; none for small or partial ones. */
 export function draftPiece(picture: Size, piece: Piece, drop: number): Piece | null {
   const level = Math.min(plateLevels - 1, piece.level + drop),
     whole = piece.x === 0 && piece.y === 0 && piece.width === levelSize(picture.width, picture.height, piece.level).width;
-  return whole && piece.width * piece.height > draftedPixels && level > piece.level
-    ? { level, x: 0, y: 0, ...levelSize(picture.width, picture.height, level) }
-    : null;
+  return whole && isLarge(piece) && level > piece.level ? { level, x: 0, y: 0, ...levelSize(picture.width, picture.height, level) } : null;
 }

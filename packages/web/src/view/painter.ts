@@ -8,8 +8,10 @@ import { Gathered } from './gathered.ts';
 export interface Wish extends Treatment {
   frame: Frame;
   piece: Piece;
-  /** a coarser piece of the same part, for moves that no table can stand for */
+  /** a coarser piece of the same part, painted while the hand moves */
   draft: Piece | null;
+  /** moves that a table can stand for are drafted at full size: this machine is quick enough, or there is no coarser piece */
+  fine: boolean;
   readout: ReadoutKind | null;
   /** the part that readouts read, as fractions of the picture */
   limit: Area | null;
@@ -47,6 +49,7 @@ const samePlace = (a: Piece | null, b: Piece | null): boolean =>
 const sameWish = (a: Wish, b: Wish): boolean =>
   sameTreatment(a, b) &&
   a.frame === b.frame &&
+  a.fine === b.fine &&
   a.readout === b.readout &&
   a.limit === b.limit &&
   samePlace(a.piece, b.piece) &&
@@ -184,11 +187,11 @@ export function openPainter(
     clearTimeout(timer);
     easel.busy(true);
     const byTable = before !== null && !wish.mask && laid === key && tableServes(before, plan);
-    if (!before || (!byTable && !wish.draft)) return wholly();
+    if (!before || (!wish.draft && !(byTable && wish.fine))) return wholly();
     whole.urls.forEach((_, i) => room.stop(whole.slot(i)));
     movedAt ||= performance.now();
-    if (byTable) render(whole, wish, wish.piece, `${word}~`, true);
-    else render(coarse, wish, wish.draft!, word, false);
+    if (byTable && wish.fine) render(whole, wish, wish.piece, `${word}~`, true);
+    else render(coarse, wish, wish.draft!, word, byTable);
     timer = setTimeout(wholly, restMs);
   }
 

@@ -160,7 +160,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   // what stands before the change is kept, so that a drag only computes from there on
   const from = goOn(k, held.kept, plan, plate, origin),
     pixels = plate.width * plate.height,
-    draft = job.draft && from ? draftFrom(k, plan, from, pixels) : null,
+    draft = job.draft && from ? draftFrom(k, plan, from) : null,
     drawn = draft ?? new Uint8Array(pixels * 4),
     large = pixels > smallPicture,
     rows = large ? Math.ceil(stretch / plate.width) : plate.height;
@@ -176,7 +176,8 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   // what is read off a draft goes with it, off a whole picture after it
   const { readout } = job,
     read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part),
-    copy = readout && large ? rgba.slice() : null;
+    later = large && !draft,
+    copy = readout && later ? rgba.slice() : null;
   post(
     {
       type: 'rendered',
@@ -185,7 +186,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
       width: shown.width,
       height: shown.height,
       rgba: rgba.buffer,
-      readouts: readout && !large ? read(rgba) : null,
+      readouts: readout && !later ? read(rgba) : null,
     },
     [rgba.buffer],
   );

@@ -5,7 +5,7 @@ import type { Darkroom, Print } from './darkroom.ts';
 import type { Piece, Treatment } from './frameJobs.ts';
 import { openPainter, type Easel, type Painter, type Wish } from './painter.ts';
 
-interface Options extends Treatment, Partial<Pick<Wish, 'draft' | 'readout' | 'limit'>> {
+interface Options extends Treatment, Partial<Pick<Wish, 'draft' | 'fine' | 'readout' | 'limit'>> {
   name: string;
   frame: Wish['frame'] | undefined;
   piece: Piece | null;
@@ -21,7 +21,7 @@ interface Options extends Treatment, Partial<Pick<Wish, 'draft' | 'readout' | 'l
   /** the picture on the canvas is about to change */
   onAsked?: () => void;
   onReadouts?: (readouts: Readouts) => void;
-  /** a coarser draft is on the canvas so many milliseconds after the hand's move */
+  /** a draft is on the canvas so many milliseconds after the hand's move */
   onDraft?: (ms: number) => void;
 }
 
@@ -65,8 +65,8 @@ function easelOn(options: RefObject<Options>, tellFailed: (words: string | null)
         if (!sizedAs(scratch, drawn)) resize(scratch, drawn);
         layDown(scratch, prints, drawn.height);
         c.getContext('2d')!.drawImage(scratch, 0, 0, c.width, c.height);
-        if (ms > 0) options.current.onDraft?.(ms);
       }
+      if (ms > 0) options.current.onDraft?.(ms);
       c.dataset['draftAt'] = String(performance.now());
       count(c, 'drafts');
     },
@@ -81,8 +81,11 @@ function easelOn(options: RefObject<Options>, tellFailed: (words: string | null)
 }
 
 /** What the options ask to be shown under a treatment; null where nothing is. */
-function wishOf({ frame, piece, wanted = true, draft = null, readout = null, limit = null }: Options, treatment: Treatment): Wish | null {
-  return frame && piece && wanted ? { frame, piece, draft, readout, limit, ...treatment } : null;
+function wishOf(
+  { frame, piece, wanted = true, draft = null, fine = false, readout = null, limit = null }: Options,
+  treatment: Treatment,
+): Wish | null {
+  return frame && piece && wanted ? { frame, piece, draft, fine, readout, limit, ...treatment } : null;
 }
 
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns what went wrong. */
