@@ -1,5 +1,6 @@
 export * from './colour/cameraProfile.ts';
 export * from './colour/difference.ts';
+export * from './colour/luminance.ts';
 export * from './colour/matrix.ts';
 export * from './colour/oklab.ts';
 export * from './colour/cdl.ts';

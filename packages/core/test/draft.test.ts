@@ -46,7 +46,7 @@ const planned = plan(look, { profile, seed: 7 }, 'srgb');
 
 describe('a draft by table', () => {
   it.each([
-    ['things in photographs', 0.5, 0.9, 10],
+    ['things in photographs', 0.5, 1, 10],
     ['all of Rec.2020', 0, 1.6, 14],
   ] as const)('is near what the passes give, wherever the table begins, up to the clip: %s', (_, pale, mean, most) => {
     const plate = plateOf(pale);

@@ -1,3 +1,4 @@
+import { luminanceOf } from '../colour/luminance.ts';
 import { apply3, type Matrix3, type Vector3 } from '../colour/matrix.ts';
 import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 
@@ -25,7 +26,7 @@ export function lightSpread(plate: Plate, scene: readonly number[]): LightSpread
       matrix,
       [0, 1, 2].map((c) => ((plate.data[c * n + i]! - plateOffset) / plateScale) * scene[2 + c]!) as unknown as Vector3,
     );
-    out.luminance[bin(0.2627 * rgb[0] + 0.678 * rgb[1] + 0.0593 * rgb[2])]!++;
+    out.luminance[bin(luminanceOf(...rgb))]!++;
     out.top[bin(Math.max(...rgb))]!++;
   }
   return out;

@@ -1,3 +1,4 @@
+import { luminanceOf } from '../colour/luminance.ts';
 import type { Matrix3, Vector3 } from '../colour/matrix.ts';
 import { apply3 } from '../colour/matrix.ts';
 import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
@@ -20,7 +21,7 @@ export function zoneGuide(plate: Plate, scene: readonly number[], gain: ((x: num
       matrix,
       [0, 1, 2].map((c) => ((data[c * n + i]! - plateOffset) / plateScale) * scene[2 + c]!) as unknown as Vector3,
     );
-    light[i] = Math.log2(Math.max(1e-5, (0.2627 * r + 0.678 * g + 0.0593 * b) * (gain ? gain(i % width, Math.floor(i / width)) : 1)));
+    light[i] = Math.log2(Math.max(1e-5, luminanceOf(r, g, b) * (gain ? gain(i % width, Math.floor(i / width)) : 1)));
   }
   return guidedFilter(light, light, width, height, Math.max(2, Math.round(Math.max(width, height) / 30)), edgeEv ** 2);
 }

@@ -1,3 +1,4 @@
+import { luminanceShares } from '../colour/luminance.ts';
 import { balancedCameraToRec2020, type CameraProfile } from '../colour/cameraProfile.ts';
 import { plateOffset, plateScale } from '../plate/plate.ts';
 import type { Pass } from '../render/pass.ts';
@@ -44,9 +45,7 @@ export function groundPasses(ground: Groundwork, gain: Pass | null = null): Pass
     passes.push({
       kernel: 'zones',
       parameters: [
-        0.2627,
-        0.678,
-        0.0593,
+        ...luminanceShares,
         ...bounds.map((b, i) => b + middle - half[i]!),
         ...half.map((h) => 1 / Math.max(1e-6, 2 * h)),
         ...change,

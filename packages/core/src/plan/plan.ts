@@ -1,3 +1,4 @@
+import { luminanceShares } from '../colour/luminance.ts';
 import type { CameraProfile } from '../colour/cameraProfile.ts';
 import { plainGroundwork, type Groundwork } from '../groundwork/groundwork.ts';
 import { viewOf } from '../groundwork/geometry.ts';
@@ -44,11 +45,12 @@ const packed = (pass: Pass): Pass =>
 function bracketed({ mask, blend = 'normal' }: Partial<LookStep>, passes: Pass[]): Pass[] {
   if (passes.length === 0 || (!mask && blend === 'normal')) return passes;
   const range = mask ? [1, ...toneNumbers(mask)] : [0, 0, 1, 0, 1, 0];
-  return [{ kernel: 'hold', parameters: [] }, ...passes, { kernel: 'join', parameters: [...luminance, blends.indexOf(blend), ...range] }];
+  return [
+    { kernel: 'hold', parameters: [] },
+    ...passes,
+    { kernel: 'join', parameters: [...luminanceShares, blends.indexOf(blend), ...range] },
+  ];
 }
-/** Luminance of linear Rec.2020 (ITU-R BT.2020). */
-const luminance = [0.2627, 0.678, 0.0593];
-
 const stepPasses = new WeakMap<LookStep, { strength: number; passes: Pass[] }>();
 
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */

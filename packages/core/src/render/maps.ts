@@ -1,3 +1,4 @@
+import { luminanceOf } from '../colour/luminance.ts';
 import { boxMean, guidedFilter, type Guide } from './guided.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from '../kernels/kernels.ts';
@@ -26,9 +27,7 @@ const even = { under: 0.03, over: 0.12 },
   skyThrough = 0.75;
 
 const logLight = (planes: Planes, n: number): Float32Array =>
-  Float32Array.from({ length: n }, (_, i) =>
-    Math.log2(Math.max(1e-5, 0.2627 * planes[i]! + 0.678 * planes[n + i]! + 0.0593 * planes[2 * n + i]!)),
-  );
+  Float32Array.from({ length: n }, (_, i) => Math.log2(Math.max(1e-5, luminanceOf(planes[i]!, planes[n + i]!, planes[2 * n + i]!))));
 
 /** Least of a square window, rows then columns. */
 function leastOf(values: Float32Array, width: number, height: number, radius: number): Float32Array {

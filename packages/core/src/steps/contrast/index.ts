@@ -1,3 +1,4 @@
+import { luminanceShares } from '../../colour/luminance.ts';
 import { choice, defineStep, number, numberOf } from '../../render/step.ts';
 
 /** y = pivot·(x/pivot)^γ, a straight line of slope γ over log light through the pivot; γ = 2^(contrast/100). */
@@ -26,6 +27,6 @@ export const contrast = defineStep({
       pivot = 0.18 * 2 ** numberOf(values, 'pivotEv');
     return exponent === 1
       ? []
-      : [{ kernel: 'contrast', parameters: [pivot, 1 / pivot, exponent, values['on'] === 'luminance' ? 1 : 0, 0.2627, 0.678, 0.0593] }];
+      : [{ kernel: 'contrast', parameters: [pivot, 1 / pivot, exponent, values['on'] === 'luminance' ? 1 : 0, ...luminanceShares] }];
   },
 });

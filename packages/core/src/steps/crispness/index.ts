@@ -1,3 +1,4 @@
+import { luminanceShares } from '../../colour/luminance.ts';
 import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Deviations of the Gaussian that lie within what the step reads. */
@@ -28,7 +29,7 @@ export const crispness = defineStep({
       : [
           {
             kernel: 'crispness',
-            parameters: [0.2627, 0.678, 0.0593, Math.max(-1, amount), still ** 2 + 1e-12, 1 / most],
+            parameters: [...luminanceShares, Math.max(-1, amount), still ** 2 + 1e-12, 1 / most],
             reach: (within * numberOf(values, 'size')) / 1000,
           },
         ];

@@ -1,3 +1,4 @@
+import { luminanceShares } from '../../colour/luminance.ts';
 import { decodeSrgb, encodeSrgb } from '../../colour/transfer.ts';
 import { inLab, tableOver, type PointwisePass } from '../../render/pass.ts';
 import { choice, defineStep, type CurveParameter, type CurvePoints } from '../../render/step.ts';
@@ -62,7 +63,7 @@ export const toneCurve = defineStep({
       else if (on === 'luminance')
         passes.push({
           kernel: 'curveLuminance',
-          parameters: Float32Array.from([0.2627, 0.678, 0.0593, ...tableOver(intervals, overSrgb(whole))]),
+          parameters: Float32Array.from([...luminanceShares, ...tableOver(intervals, overSrgb(whole))]),
         });
       else passes.push(...inLab('curveLightness', Float32Array.from(tableOver(intervals, whole))));
     }

@@ -1,3 +1,4 @@
+import { luminanceOf } from '../../colour/luminance.ts';
 import { chain3, type Matrix3 } from '../../colour/matrix.ts';
 import { oklabToRec2020 } from '../../colour/oklab.ts';
 import { shiftedWhite } from '../../colour/shift.ts';
@@ -45,7 +46,7 @@ export const gel = defineStep({
           : chain3(xyzToRec2020, adapt(xyToXyz(d65), xyToXyz(shiftedWhite(mired, 0))), rec2020ToXyz);
     const m = chain3([t[0], 0, 0, 0, t[1], 0, 0, 0, t[2]], warm),
       row = (i: number): number => m[i * 3]! + m[i * 3 + 1]! + m[i * 3 + 2]!,
-      white = 0.2627 * row(0) + 0.678 * row(1) + 0.0593 * row(2),
+      white = luminanceOf(row(0), row(1), row(2)),
       most = Math.max(row(0), row(1), row(2));
     // a filter never adds light
     const gain = values['light'] === 'kept' ? 1 / white : 1 / Math.max(1, most);

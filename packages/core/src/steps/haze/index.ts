@@ -1,3 +1,4 @@
+import { luminanceShares } from '../../colour/luminance.ts';
 import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Haze taken out by the dark channel prior (He, Sun, Tang 2009), transmission refined by the guided filter (2010); below zero it is added. */
@@ -13,6 +14,6 @@ export const haze = defineStep({
   params: { amount: number('Clear, or add below zero', '%', -100, 100, 0, 1, 0) },
   compile: (values, strength) => {
     const amount = Math.min(1, Math.max(-2, (numberOf(values, 'amount') / 100) * strength));
-    return amount === 0 ? [] : [{ kernel: 'haze', parameters: [0.2627, 0.678, 0.0593, amount, 1, 1, 1] }];
+    return amount === 0 ? [] : [{ kernel: 'haze', parameters: [...luminanceShares, amount, 1, 1, 1] }];
   },
 });

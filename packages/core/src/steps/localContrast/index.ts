@@ -1,3 +1,4 @@
+import { luminanceShares } from '../../colour/luminance.ts';
 import { defineStep, number, numberOf } from '../../render/step.ts';
 
 /** Contrast within coarse, medium and fine shapes, on log luminance, by guided-filter decomposition of the whole small picture; below zero it softens. */
@@ -16,8 +17,6 @@ export const localContrast = defineStep({
   },
   compile: (values, strength) => {
     const k = ['fine', 'medium', 'coarse'].map((n) => (numberOf(values, n) / 100) * strength);
-    return k.every((v) => v === 0)
-      ? []
-      : [{ kernel: 'localContrast', parameters: [0.2627, 0.678, 0.0593, ...k.map((v) => Math.max(-1, v))] }];
+    return k.every((v) => v === 0) ? [] : [{ kernel: 'localContrast', parameters: [...luminanceShares, ...k.map((v) => Math.max(-1, v))] }];
   },
 });

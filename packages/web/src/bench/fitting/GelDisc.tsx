@@ -1,4 +1,4 @@
-import { gelTransmission } from '@dyepot/core';
+import { gelTransmission, luminanceOf } from '@dyepot/core';
 import { arc, range, scaleLinear } from 'd3';
 import { useRef } from 'react';
 import { Fields } from '../../kit/Cell.tsx';
@@ -17,7 +17,7 @@ const R = 74,
 /** White light through the filter, as bright as it would be exposed for. */
 const through = (h: number, d: number): string => {
   const t = gelTransmission(h, d),
-    light = 0.2627 * t[0] + 0.678 * t[1] + 0.0593 * t[2];
+    light = luminanceOf(t[0], t[1], t[2]);
   return cssLight(t.map((v) => (v * 0.42) / Math.max(0.2, light)));
 };
 const rings = [0.2, 0.6, 1, 1.4, 1.8],
