@@ -6,7 +6,7 @@ import { messageOf, useShootQuery, useShootsQuery } from '../api.ts';
 import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
-import { Darkroom } from '../view/darkroom.ts';
+import { useDarkroom } from '../view/useDarkroom.ts';
 import { FrameView } from '../view/FrameView.tsx';
 import type { ViewState } from '../view/layout.ts';
 import { useReadoutSignal } from '../view/readoutSignal.ts';
@@ -102,16 +102,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
     const timer = setTimeout(fetchFittings, 2500);
     return () => clearTimeout(timer);
   }, []);
-  // made in an effect, since workers must end with the screen
-  const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
-  useEffect(() => {
-    const d = new Darkroom();
-    setDarkroom(d);
-    return () => {
-      setDarkroom(null);
-      d.close();
-    };
-  }, []);
+  const darkroom = useDarkroom();
   const [baking, setBaking] = useState(false),
     bake = useCallback(() => setBaking(true), []),
     onView = useCallback(

@@ -1,20 +1,16 @@
-import { plainGroundwork, renditionLook, type Groundwork, type Rendition } from '@dyepot/core';
+import { plainGroundwork, type Groundwork } from '@dyepot/core';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { messageOf, useBalanceMutation, useLookQuery } from '../api.ts';
-import { complain } from '../kit/notices.tsx';
 import { store, useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
-import { Darkroom } from '../view/darkroom.ts';
 import { FrameView } from '../view/FrameView.tsx';
+import { useDarkroom } from '../view/useDarkroom.ts';
 import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { ViewTools } from '../view/ViewTools.tsx';
-import { CropOverlay, type Line } from './CropOverlay.tsx';
-import type { Lining } from './GeometryPart.tsx';
+import { CropOverlay } from './CropOverlay.tsx';
 import { groundAct } from './groundSlice.ts';
 import { Probes } from './Probes.tsx';
 import { GroundTray } from './GroundTray.tsx';
 import { LensOverlay } from './LensOverlay.tsx';
-import type { LensShown } from './LensPart.tsx';
 import { Loupe } from './Loupe.tsx';
 import { PresetSheet } from './PresetSheet.tsx';
 import { loadHistory } from './keepGround.ts';
@@ -23,9 +19,16 @@ import { Giving } from './Giving.tsx';
 import { PartTabs } from './PartTabs.tsx';
 import { FrameColumn } from './FrameColumn.tsx';
 import { GroundBar } from './GroundBar.tsx';
-import { lineDrawn } from './lineDrawn.ts';
+import { useBefore } from './useBefore.ts';
 import { useGroundKeys } from './useGroundKeys.ts';
+import { useTools } from './useTools.ts';
+import { useWorn } from './useWorn.ts';
 
+/** A function that gives the same answer again for what it was asked last. */
+function keptLast<A extends object, B>(make: (from: A) => B): (from: A) => B {
+  let last: { from: A; out: B } | null = null;
+  return (from) => (last?.from === from ? last : (last = { from, out: make(from) })).out;
+}
 const whole = { x: 0, y: 0, width: 1, height: 1 };
 
 /** The Ground of a shoot: one frame at a time, what is done to it, and its neighbours. */
@@ -60,45 +63,20 @@ export function Ground({
     dispatch(groundAct.serverSaid({ frameId: frame.id, ground: frame.groundwork, version: frame.groundVersion }));
   }, [frame.id, frame.groundwork, frame.groundVersion, dispatch]);
 
-  const [darkroom, setDarkroom] = useState<Darkroom | null>(null);
-  useEffect(() => {
-    const d = new Darkroom();
-    setDarkroom(d);
-    return () => {
-      setDarkroom(null);
-      d.close();
-    };
-  }, []);
-  const signal = useReadoutSignal(),
-    [picking, setPicking] = useState(false),
-    [lining, setLining] = useState<Lining>('off'),
-    [lines, setLines] = useState<readonly Line[]>([]),
-    [lensShown, setLensShown] = useState<LensShown>('off'),
-    [mask, setMask] = useState(false),
+  const darkroom = useDarkroom(),
+    signal = useReadoutSignal(),
     [presets, setPresets] = useState(false),
-    [picked, setPicked] = useState(''),
     [chosen, setChosen] = useState<ReadonlySet<number>>(new Set()),
-    [giving, setGiving] = useState<'paste' | 'chosen' | null>(null);
-  const wears = frame.look ?? (shoot.look?.broken ? null : shoot.look),
-    { data: wornLook } = useLookQuery({ id: wears?.id ?? 0, revision: wears?.revision ?? null }, { skip: !wears }),
-    worn = (wears && wornLook?.document) ?? null,
-    [wearing, setWearing] = useState(false),
-    [tried, setTried] = useState<Rendition | null>(null),
-    look = wearing ? worn : renditionLook(tried ?? shoot.rendition),
-    [askBalance] = useBalanceMutation();
+    [giving, setGiving] = useState<'paste' | 'chosen' | null>(null),
+    { worn, wearing, setWearing, setTried, look } = useWorn(shoot, frame);
   const doc = state.docs[frame.id],
     ground = doc?.ground ?? frame.groundwork ?? plainGroundwork,
     small = useSmallPlate(frame);
   // while cropping, all of the picture is seen
   const cropping = part === 'geometry',
-    shown = useMemo(() => (cropping ? { ...ground, geometry: { ...ground.geometry, crop: whole } } : ground), [ground, cropping]);
-  const liveShown = useMemo(() => {
-    let last: { from: Groundwork | null; out: Groundwork | null } = { from: null, out: null };
-    return (g: Groundwork): Groundwork => {
-      if (last.from !== g) last = { from: g, out: cropping ? { ...g, geometry: { ...g.geometry, crop: whole } } : g };
-      return last.out!;
-    };
-  }, [cropping]);
+    uncropped = useMemo(() => keptLast((g: Groundwork) => ({ ...g, geometry: { ...g.geometry, crop: whole } })), []),
+    shownOf = (g: Groundwork): Groundwork => (cropping ? uncropped(g) : g),
+    shown = shownOf(ground);
   const set = (words: string, gesture: string, change: Partial<Groundwork>): void => {
     dispatch(
       groundAct.changed({ frameId: frame.id, words, gesture: gesture && `${frame.id}-${gesture}`, ground: { ...ground, ...change } }),
@@ -107,66 +85,20 @@ export function Ground({
   const onView = (change: Parameters<typeof groundAct.viewSet>[0]): void => {
     dispatch(groundAct.viewSet(change));
   };
-  const pick = async (at: { x: number; y: number }): Promise<void> => {
-    try {
-      const found = await askBalance({ id: frame.id, at: { ...at, size: state.pickSize }, groundwork: shown }).unwrap();
-      set(`Picked ${Math.round(found.kelvin)} K`, '', { balance: { kind: 'own', kelvin: found.kelvin, tintDuv: found.tintDuv } });
-      setPicked(
-        `Averaged ${state.pickSize} × ${state.pickSize} px: camera ${found.camera!.map((v) => v.toFixed(3)).join(' ')} → multipliers ${found.multipliers!.map((v) => v.toFixed(2)).join(' ')}, ${Math.round(found.kelvin)} K`,
-      );
-      setPicking(false);
-    } catch (e) {
-      setPicked(messageOf(e));
-    }
-  };
+  const tools = useTools({ frame, part, ground, shown, pickSize: state.pickSize, set }),
+    { picking, lining, mask } = tools;
   const step = (way: 1 | -1): void => {
     const i = shoot.frames.findIndex((f) => f.id === frame.id),
       next = shoot.frames[i + way];
     if (next) open(next);
   };
-  useEffect(() => {
-    setPicking(false);
-    setLining('off');
-    setPicked('');
-    setLensShown('off');
-    setMask(false);
-  }, [frame.id, part]);
-  useEffect(() => setLines([]), [frame.id, part, lining]);
-  const lined = (line: Line): void => {
-    const done = lineDrawn({ line, lines, lining, ground, frame });
-    if ('wait' in done) return setLines([line]);
-    setLining('off');
-    if ('message' in done) complain(done.message);
-    else set(done.words, '', { geometry: done.geometry });
-  };
-
   useGroundKeys({
     onStep: step,
-    onPick: () => setPicking((p) => !p),
-    onLeave: () => {
-      setPicking(false);
-      setLining('off');
-    },
+    onPick: () => tools.onPicking(!picking),
+    onLeave: tools.leave,
   });
 
-  const beforeGround =
-      state.before === 'plain' || state.before === 'ground'
-        ? { ...plainGroundwork, geometry: shown.geometry }
-        : { ...(doc?.snapshots[state.before]?.ground ?? plainGroundwork), geometry: shown.geometry },
-    beforeKey = JSON.stringify(beforeGround);
-  const before = useMemo(
-    () => ({
-      look: state.before === 'ground' ? renditionLook(shoot.rendition) : look,
-      ground: state.before === 'ground' ? shown : (JSON.parse(beforeKey) as Groundwork),
-      words:
-        state.before === 'plain'
-          ? 'as decoded'
-          : state.before === 'ground'
-            ? 'groundwork only'
-            : (doc?.snapshots[state.before]?.name ?? 'before'),
-    }),
-    [look, beforeKey, state.before, doc?.snapshots, state.before === 'ground' ? shown : null, shoot.rendition],
-  );
+  const before = useBefore(state.before, { look, shown, rendition: shoot.rendition, snapshots: doc?.snapshots ?? [] });
   return (
     <div className="bench ground">
       <GroundBar
@@ -193,11 +125,11 @@ export function Ground({
               before={before}
               view={view}
               onView={onView}
-              live={(s) => ({ look, mask, ground: liveShown(s.ground.docs[frame.id]?.ground ?? ground) })}
+              live={(s) => ({ look, mask, ground: shownOf(s.ground.docs[frame.id]?.ground ?? ground) })}
               readout={state.readout}
               onReadouts={signal.set}
               clipping={state.clipping}
-              onPick={picking ? (at) => void pick(at) : null}
+              onPick={picking ? (at) => void tools.pick(at) : null}
               onPin={(at) => {
                 if (!cropping) dispatch(groundAct.probePinned(at));
               }}
@@ -210,12 +142,12 @@ export function Ground({
                       geometry={ground.geometry}
                       guides={state.guides}
                       line={lining !== 'off'}
-                      lines={lines}
+                      lines={tools.lines}
                       onCrop={(crop, gesture) => set('Crop', gesture, { geometry: { ...ground.geometry, crop } })}
-                      onLine={lined}
+                      onLine={tools.lined}
                     />
                   )}
-                  {lensShown !== 'off' && <LensOverlay placed={placed} shows={lensShown} frame={frame} ground={shown} />}
+                  {tools.lensShown !== 'off' && <LensOverlay placed={placed} shows={tools.lensShown} frame={frame} ground={shown} />}
                   {(part === 'detail' || part === 'lens') && !picking && (
                     <Loupe
                       darkroom={darkroom}
@@ -247,21 +179,7 @@ export function Ground({
           </div>
         )}
         <FrameColumn shoot={shoot} current={frame} chosen={chosen} onChosen={setChosen} onOpen={open} wearing={wearing} />
-        <GroundTray
-          frame={frame}
-          ground={ground}
-          small={small}
-          signal={signal}
-          picking={picking}
-          onPicking={setPicking}
-          lining={lining}
-          onLining={setLining}
-          onLensShown={setLensShown}
-          onMask={setMask}
-          picked={picked}
-          onPicked={setPicked}
-          set={set}
-        />
+        <GroundTray frame={frame} ground={ground} small={small} signal={signal} {...tools} set={set} />
         <PartTabs frame={frame} ground={ground} part={part} />
       </main>
       {presets && (
