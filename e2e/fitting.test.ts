@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { benchHand, type BenchHand } from './benchHand.ts';
-import { meanOf, setStage, type Stage } from './stage.ts';
+import { leadAsServer, meanOf, setStage, type Stage } from './stage.ts';
 
 let stage: Stage, hand: BenchHand;
 beforeAll(async () => {
@@ -135,6 +135,29 @@ describe('each step is held by its own drawing', () => {
     await hand.drag('Toe, on the curve', 0, -4);
     expect(Number((await hand.step('neutral')).params['toe'])).toBeLessThan(0);
     await hand.undoAll();
+  });
+  it('a film takes the place of the neutral response, by its sheet: contrast, colour and grey of its own, one undo away', async () => {
+    await hand.page
+      .getByRole('button', { name: /^Neutral response/ })
+      .first()
+      .click();
+    const before = await colourfulness();
+    await hand.page.getByRole('radiogroup', { name: 'What turns light into a picture' }).getByRole('radio', { name: 'Film stock' }).click();
+    await hand.settled();
+    await hand.page.getByRole('button', { name: 'Woad', exact: true }).click();
+    await hand.settled();
+    expect((await hand.step('film')).params['sheet']).toMatchObject({ name: 'Woad', kind: 'reversal' });
+    const [slide, deep] = [await colourfulness(), await spread()];
+    expect(deep).toBeGreaterThan(30);
+    await hand.page.getByRole('button', { name: 'Oak gall', exact: true }).click();
+    await hand.settled();
+    expect(await colourfulness()).toBeLessThan(4);
+    expect(slide).toBeGreaterThan(before * 0.6);
+    // the same bytes as the server's, as of any look
+    expect((await leadAsServer(hand.page)).equal).toBe(true);
+    for (let i = 0; i < 3; i++) await hand.page.keyboard.press('Control+z');
+    await hand.settled();
+    expect(await colourfulness()).toBeCloseTo(before, 6);
   });
   it('warming the lights alone is one drag of their pin: the sky warms, the dark grass hardly', async () => {
     await hand.add('print', 'grade');

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { groundHand, painted, setStage, still, type Stage } from './stage.ts';
+import { groundHand, kept, painted, setStage, still, type Stage } from './stage.ts';
 
 export let stage: Stage;
 export let page: Page;
@@ -13,8 +13,10 @@ export interface Told {
   output: { width: number; height: number };
   path: string;
 }
-export const frames = async (): Promise<Told[]> =>
-  ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
+export const frames = async (): Promise<Told[]> => {
+  await kept(page);
+  return ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Told[] }).frames;
+};
 export const told = async (): Promise<Told> => (await frames()).find((f) => f.id === chartId)!;
 export const settled = (): Promise<void> => still(page);
 export const { part, nudge } = groundHand(() => page);

@@ -8,7 +8,7 @@ import { writeCube } from '@dyepot/core/src/formats/cube.ts';
 import { table3d } from '@dyepot/core/src/colour/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { benchHand, type BenchHand } from './benchHand.ts';
-import { leadAsServer, meanOf, painted, setStage, type Stage, until } from './stage.ts';
+import { leadAsServer, meanOf, painted, setStage, still, type Stage, until } from './stage.ts';
 
 let stage: Stage, hand: BenchHand, page: Page;
 const work = mkdtempSync(join(tmpdir(), 'dyepot-steps-'));
@@ -35,6 +35,8 @@ describe('steps that lend the hand a tool', () => {
     const b = await lead(),
       yellow = await patch(0.3, 0.5),
       blue = await patch(0.5, 0.5);
+    // the colours that come to the step are drawn apart
+    await still(page, 40);
     await page.mouse.move(b.x + b.width * 0.3, b.y + b.height * 0.5);
     await page.mouse.down();
     await page.mouse.move(b.x + b.width * 0.3, b.y + b.height * 0.5 + 90, { steps: 5 });

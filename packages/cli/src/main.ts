@@ -10,6 +10,8 @@ const usage = `Usage:
   dyepot probe LOOK R G B [--json]
   dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
                 [--steps ID,ID] [--json]
+  dyepot stock --list [--json]
+  dyepot stock NAME|FILE [--expose FROM:TO:STEP] [--wedge OUT.tif] [--json]
 
 LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, .cc, .ccc, .cdl); none is the
 neutral response. R G B is linear Rec.2020 for a look; for a table the values as given.
@@ -27,6 +29,7 @@ const commands: Record<string, () => Promise<Command>> = {
   balance: async () => (await import('./balance.ts')).balance,
   probe: async () => (await import('./probe.ts')).probe,
   bake: async () => (await import('./bake.ts')).bake,
+  stock: async () => (await import('./stock.ts')).stock,
 };
 
 const [name, ...rest] = process.argv.slice(2);

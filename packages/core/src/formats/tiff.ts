@@ -78,12 +78,12 @@ export function writeTiff(main: TiffDirectory): Uint8Array {
   return file;
 }
 
-/** An RGB TIFF of 8 or 16 bits with an ICC profile, one strip, and what is `said` of it besides. Pixels are interleaved. */
+/** An RGB TIFF of 8 or 16 bits with an ICC profile (null where its numbers are no colours but readings), one strip, and what is `said` of it besides. Pixels are interleaved. */
 export function writeRgbTiff(
   width: number,
   height: number,
   pixels: Uint8Array | Uint16Array,
-  icc: Uint8Array,
+  icc: Uint8Array | null,
   said: { main: TiffTag[]; exif: TiffDirectory } | null = null,
 ): Uint8Array {
   const bits = pixels.BYTES_PER_ELEMENT * 8;
@@ -100,7 +100,7 @@ export function writeRgbTiff(
     short(284, 1),
     short(296, 2),
     text(305, 'Dyepot'),
-    bytes(34675, icc, 7),
+    ...(icc ? [bytes(34675, icc, 7)] : []),
   ];
   return writeTiff({
     tags: [...own, ...(said?.main ?? []).filter((t) => t.tag !== 531 && !own.some((o) => o.tag === t.tag))],

@@ -1,3 +1,4 @@
+import { film } from '../stock/film/index.ts';
 import { neutral } from '../stock/neutral.ts';
 import { cdl } from '../steps/cdl/index.ts';
 import { colourRange } from '../steps/colourRange/index.ts';
@@ -28,6 +29,7 @@ const declared = [
   gel,
   mixer,
   neutral,
+  film,
   tableStock,
   toneCurve,
   hueBands,

@@ -1,13 +1,17 @@
 import Joi from 'joi';
 import { stepKind, stepKinds } from './kinds.ts';
 import { readStoredTable } from '../colour/table.ts';
-import type { Lane, Parameter } from '../render/step.ts';
+import type { DocumentParameter, Lane, Parameter } from '../render/step.ts';
+import { validateSheet } from '../stock/film/sheetSchema.ts';
 import { toneBounds, type ToneRange } from '../mask/tone.ts';
 import { blends, type Look } from './look.ts';
 import { lookVersion, migrateLook } from './migrate.ts';
 
 /** Steps a lane can hold. */
 const mostSteps = 40;
+
+/** How documents that stand in a look are checked, by their format. */
+const documents: Record<DocumentParameter['format'], (value: unknown) => object> = { 'dyepot-stock': validateSheet };
 
 /** A parameter that is left out stays so, and means its default. */
 function parameterSchema(p: Parameter): Joi.Schema {
@@ -27,6 +31,15 @@ function parameterSchema(p: Parameter): Joi.Schema {
       )
       .max(16)
       .label(p.label);
+  if (p.type === 'document')
+    return Joi.object()
+      .unknown()
+      .allow(null)
+      .label(p.label)
+      .custom((value: unknown, helpers) => {
+        const read = value === null ? null : documents[p.format](value);
+        return read && 'message' in read ? helpers.message({ custom: `{{#label}}: ${read.message}` }) : value;
+      });
   if (p.type === 'table')
     return Joi.object()
       .unknown()

@@ -43,9 +43,18 @@ export interface TableParameter {
   label: string;
   default: null;
 }
-export type Parameter = NumberParameter | CurveParameter | ChoiceParameter | BandParameter | TableParameter;
+/** A document of its own that stands in the look: one that says its format, or nothing. */
+export interface DocumentParameter {
+  type: 'document';
+  label: string;
+  default: null;
+  /** the format it says it is of; the look's schema knows how that is checked */
+  format: 'dyepot-stock';
+}
+export type StoredDocument = { readonly format: string };
+export type Parameter = DocumentParameter | NumberParameter | CurveParameter | ChoiceParameter | BandParameter | TableParameter;
 export type CurvePoints = readonly (readonly [number, number])[];
-export type ParameterValue = number | string | CurvePoints | readonly BandHandle[] | StoredTable | null;
+export type ParameterValue = number | string | CurvePoints | readonly BandHandle[] | StoredTable | StoredDocument | null;
 export type ParameterValues = Readonly<Record<string, ParameterValue>>;
 
 export interface StepKind {

@@ -43,7 +43,7 @@ export function RevisionMenu({
           <span data-testid="look-state">
             revision {revision}
             {edited && ', edited'}
-            {newest !== undefined && revision !== newest && `, newest is ${newest}`}
+            {newest !== undefined && revision !== null && newest > revision && `, newest is ${newest}`}
           </span>
           <ChevronDown size={12} aria-hidden />
         </button>

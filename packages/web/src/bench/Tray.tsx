@@ -2,6 +2,7 @@ import {
   defaultsOf,
   number,
   stepKind,
+  stepKinds,
   type ChoiceParameter,
   type KindName,
   type Look,
@@ -22,6 +23,7 @@ import { starts } from './fitting/starts.ts';
 import type { PictureTools } from './usePictureTools.ts';
 import { Rove } from '../kit/Rove.tsx';
 
+const stockKinds = stepKinds.filter((k) => k.lane === 'stock');
 const strength = number('Strength', '%', 0, 200, 100, 1, 0);
 
 function StepControls({ step, signal, tools }: { step: LookStep; signal: ReadoutSignal; tools: PictureTools }): React.JSX.Element {
@@ -126,6 +128,22 @@ export function Tray({
           {kind.purpose}
           {step.on ? '' : ' — switched off'}
         </p>
+        {kind.lane === 'stock' && (
+          <Rove className="starts" role="radiogroup" aria-label="What turns light into a picture">
+            {stockKinds.map((k) => (
+              <button
+                key={k.kind}
+                type="button"
+                role="radio"
+                aria-checked={k.kind === step.kind}
+                title={k.purpose}
+                onClick={() => dispatch(act.stockTaken(k.kind))}
+              >
+                {k.name}
+              </button>
+            ))}
+          </Rove>
+        )}
         <StepControls step={step} signal={signal} tools={tools} />
         {kind.lane !== 'stock' && <Joining step={step} signal={signal} />}
         <div className="tray-strength">

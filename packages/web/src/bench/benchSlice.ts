@@ -1,4 +1,15 @@
-import { emptyLook, laneOf, newStep, stepKind, stepsOf, type Lane, type Look, type LookStep, type ReadoutKind } from '@dyepot/core';
+import {
+  emptyLook,
+  laneOf,
+  newStep,
+  sheetOf,
+  stepKind,
+  stepsOf,
+  type Lane,
+  type Look,
+  type LookStep,
+  type ReadoutKind,
+} from '@dyepot/core';
 import { createSlice, current, nanoid, type Draft, type PayloadAction } from '@reduxjs/toolkit';
 import type { ViewState } from '../view/layout.ts';
 import { applyPatches, enablePatches, isDraft, produceWithPatches, type Patch } from 'immer';
@@ -99,7 +110,9 @@ function change(state: BenchState, words: string, gesture: string, recipe: (look
 /** Edits that can be undone. */
 const mostEdits = 400;
 const stepIn = (look: Look, id: string): LookStep | undefined => stepsOf(look).find((s) => s.id === id);
-export const nameOf = (step: LookStep): string => step.name || stepKind(step.kind)?.name || step.kind;
+/** What a step is called: its own name, a film's, or its kind's. */
+export const nameOf = (step: LookStep): string =>
+  step.name || (step.kind === 'film' && sheetOf(step.params)?.name) || stepKind(step.kind)?.name || step.kind;
 
 /** A look laid on the bench: from the shelf, as a draft with what can be undone of it, or new. */
 export interface Opened {
@@ -230,6 +243,15 @@ export const bench = createSlice({
         });
         s.selected = p.id;
       },
+    },
+    /** another kind of stock takes the place of the one there is */
+    stockTaken: (s, { payload: kind }: PayloadAction<string>) => {
+      const declared = stepKind(kind);
+      if (declared?.lane !== 'stock' || kind === s.look.stock.kind) return;
+      change(s, declared.name, '', (l) => {
+        l.stock = newStep(kind, l.stock.id);
+      });
+      s.selected = s.look.stock.id;
     },
     stepDuplicated: {
       prepare: (id: string) => ({ payload: { id, copy: nanoid(8) } }),

@@ -22,6 +22,16 @@ type LightKind = Exclude<
 export function sceneDrawing(name: LightKind, step: LookStep, p: Readonly<Record<string, ParameterValue>>): React.JSX.Element {
   const n = (name: string): number => p[name] as number;
   switch (name) {
+    case 'film': {
+      // a negative's curve: toe, straight part, shoulder
+      const slope = 1 + n('contrast') / 100;
+      return (
+        <>
+          <path d={path((t) => 0.08 + 0.84 / (1 + Math.exp(-7 * slope * (t - 0.5))))} stroke="#f1f0ef" strokeWidth="1.6" fill="none" />
+          <path d={path((t) => 0.04 + 0.84 / (1 + Math.exp(-7 * slope * (t - 0.58))))} stroke="#e0633a" strokeWidth="1" fill="none" />
+        </>
+      );
+    }
     case 'warmth': {
       const x = W / 2 + (n('shiftMired') / 90) * (W / 2 - 4) * Math.min(1, step.strength);
       return (

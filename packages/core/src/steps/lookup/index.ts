@@ -1,9 +1,10 @@
 import { apply3, chain3, invert3, type Matrix3, type Vector3 } from '../../colour/matrix.ts';
 import { adapt, d65, rec2020ToXyz, rgbToXyz, srgb, xyToXyz, xyzToRec2020 } from '../../colour/spaces.ts';
 import { decodeAcescct, decodeSrgb, encodeSrgb } from '../../colour/transfer.ts';
-import { applyTable, countOf, readStoredTable, table3d, type Rgb, type Table } from '../../colour/table.ts';
+import { applyTable, readStoredTable, table3d, type Rgb, type Table } from '../../colour/table.ts';
 import { gamutParameters } from '../../render/output.ts';
 import { tableOver, type PointwisePass } from '../../render/pass.ts';
+import { tablePass } from '../../render/tablePass.ts';
 import { plainResponse, responseOf } from '../../colour/response.ts';
 import { choice, defineStep, type ParameterValues } from '../../render/step.ts';
 
@@ -66,15 +67,6 @@ const outOf = (encoding: Encoding): PointwisePass[] =>
       ];
 const srgbLight = Float32Array.from([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, ...tableOver(intervals, decodeSrgb)]);
 
-/** A table as a pass. */
-export function tablePass({ kind, size, domainMin, domainMax, data }: Table): PointwisePass {
-  const head = [size, ...domainMin, ...domainMin.map((v, c) => (size - 1) / (domainMax[c]! - v))],
-    // four numbers are read at a time: one more than there are
-    parameters = new Float32Array(head.length + countOf(kind, size) + 1);
-  parameters.set(head);
-  parameters.set(data, head.length);
-  return { kernel: kind === '3d' ? 'lut3d' : 'lut1d', parameters };
-}
 /** A table mixed with what would be without it, both in the encoding that comes out. */
 function mixed(table: Table, strength: number, plain: (rgb: Rgb) => Rgb, separable: boolean): Table {
   if (strength === 1) return table;

@@ -13,6 +13,7 @@ const places: Readonly<Record<KindName, () => Promise<Fitting>>> = {
   gel: () => import('./GelDisc.tsx').then((m) => m.GelDisc),
   mixer: () => import('./MixerGrid.tsx').then((m) => m.MixerGrid),
   neutral: () => import('./ResponseGraph.tsx').then((m) => m.ResponseGraph),
+  film: () => import('./FilmControl.tsx').then((m) => m.FilmControl),
   tableStock: () => import('./TableControl.tsx').then((m) => m.TableControl),
   curve: () => import('./CurveControl.tsx').then((m) => m.CurveControl),
   hueBands: () => import('./HueBandEditor.tsx').then((m) => m.HueBandEditor),
