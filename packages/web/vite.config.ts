@@ -36,15 +36,13 @@ const leanStyles: Plugin = {
 export default defineConfig({
   plugins: [leanStyles, react()],
   resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
-  worker: { format: 'es', rolldownOptions: { treeshake: { propertyWriteSideEffects: false } } },
+  worker: { format: 'es' },
   build: {
     outDir: '../../dist/web',
     emptyOutDir: true,
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
     rolldownOptions: {
-      // what only writes to something that nobody uses goes with it: most of d3's curves and scales
-      treeshake: { propertyWriteSideEffects: false },
       output: {
         // what every page needs lies in one file: it is smaller so than in five
         codeSplitting: {
@@ -56,7 +54,7 @@ export default defineConfig({
             // what is too small for a file of its own
             {
               name: 'bits',
-              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip)|undoTakingOut|fitting[\\/]greys/,
+              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|fitting[\\/]greys/,
             },
           ],
         },
