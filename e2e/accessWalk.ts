@@ -134,6 +134,8 @@ export const states: State[] = [
   { name: 'A new look', at: '/bench?shoot=1&look=new', wait: painted, steps: [settle] },
   ...scene.map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('scene', s), settle] })),
   ...print.map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('print', s), settle] })),
+  { name: 'Film stock', steps: [undo, click('button', /^Neutral response/), click('radio', 'Film stock'), settle] },
+  { name: 'A film’s sheet', steps: [click('button', 'Alkanet'), settle] },
   {
     name: 'Curve as levels',
     at: '/bench?shoot=1&look=new',

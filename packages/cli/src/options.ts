@@ -40,7 +40,8 @@ export function oneOf<T extends string>(text: string, name: string, words: reado
   return text as T;
 }
 
-function textOf(path: string): string {
+/** A file's text; Error in plain words. */
+export function textOf(path: string): string {
   try {
     return readFileSync(path, 'utf8');
   } catch {

@@ -1,4 +1,6 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import { resolve } from 'node:path';
 import { writeRgbTiff } from '@dyepot/core/src/formats/tiff.ts';
 import { openFilm } from '@dyepot/core/src/stock/film/film.ts';
 import { nearestSpeed, readoutsOf } from '@dyepot/core/src/stock/film/readouts.ts';
@@ -6,19 +8,30 @@ import { nameOfKind, type StockSheet } from '@dyepot/core/src/stock/film/sheet.t
 import { readSheet } from '@dyepot/core/src/stock/film/sheetSchema.ts';
 import { stocks } from '@dyepot/core/src/stock/film/stocks.ts';
 import { exposedTo, wedgePicture } from '@dyepot/core/src/stock/film/wedge.ts';
-import { parse } from './options.ts';
+import { madeByDyepot, putInPlace, waitingName, writingError } from '@dyepot/server/src/work/files.ts';
+import { parse, textOf } from './options.ts';
 
 /** A stock that comes with Dyepot, by its name, or a sheet in a file. */
 function sheetFrom(name: string): StockSheet {
   const known = stocks.find((s) => s.name.toLowerCase() === name.toLowerCase());
   if (known) return known;
   if (!existsSync(name)) throw new Error(`there is no stock called “${name}”, nor a file; dyepot stock --list names them`);
-  const read = readSheet(readFileSync(name, 'utf8'));
+  const read = readSheet(textOf(name));
   if ('message' in read) throw new Error(`${name}: ${read.message}`);
   return read.sheet;
 }
 const say = (text: string): boolean => process.stdout.write(`${text}\n`);
 const fixed = (v: number): string => v.toFixed(2).padStart(6);
+
+/** Writes a file whole, over one of the same name only if Dyepot made it. */
+async function writeOwn(path: string, data: Uint8Array): Promise<void> {
+  const waiting = waitingName(path),
+    mayReplace = existsSync(path) && (await madeByDyepot(path));
+  await writeFile(waiting, data).catch((error: unknown) => {
+    throw writingError(error, path);
+  });
+  await putInPlace(waiting, path, mayReplace);
+}
 
 /** FROM:TO:STEP, in log₁₀ lux·s. */
 function rangeFrom(text: string): [number, number, number] {
@@ -47,7 +60,7 @@ export async function stock(args: string[]): Promise<number> {
     film = openFilm(sheet);
   if (values['wedge'] !== undefined) {
     const { width, height, rgb } = wedgePicture(film);
-    writeFileSync(values['wedge'], writeRgbTiff(width, height, rgb, null));
+    await writeOwn(resolve(values['wedge']), writeRgbTiff(width, height, rgb, null));
   }
   if (values['expose'] !== undefined) {
     const list = exposedTo(film, ...rangeFrom(values['expose']));

@@ -1,34 +1,20 @@
-import { beforeAll, describe, expect, it } from 'vitest';
-import { readFileSync } from 'node:fs';
-import { kernelsFile } from '@dyepot/server/src/places.ts';
+import { describe, expect, it } from 'vitest';
 import { ciede2000, xyzToLab } from '../src/colour/difference.ts';
 import { exp, log, log10 } from '../src/colour/elementary.ts';
 import { apply3, type Vector3 } from '../src/colour/matrix.ts';
 import { oklabToRec2020, rec2020ToOklab } from '../src/colour/oklab.ts';
 import { rec2020ToXyz } from '../src/colour/spaces.ts';
-import { applyTable } from '../src/colour/table.ts';
-import { loadKernels, type Kernels } from '../src/kernels/kernels.ts';
-import { validateLook } from '../src/look/schema.ts';
-import { emptyLook, newStep } from '../src/look/look.ts';
-import { probeLook } from '../src/plan/dyestrip.ts';
 import { densityAt, type Characteristic } from '../src/stock/film/curve.ts';
 import { exposuresOf, openFilm, shown, throughFilm } from '../src/stock/film/film.ts';
 import { asDesigned, type Filter } from '../src/stock/film/handling.ts';
 import { readoutsOf } from '../src/stock/film/readouts.ts';
-import { validateSheet } from '../src/stock/film/sheetSchema.ts';
 import { stocks } from '../src/stock/film/stocks.ts';
-import { decodePicture, filmTable, spreadAt } from '../src/stock/film/table.ts';
 import { wedge, wedgePicture } from '../src/stock/film/wedge.ts';
 
 const white = apply3(rec2020ToXyz, [1, 1, 1]),
   lab = (rgb: Vector3): Vector3 => xyzToLab(apply3(rec2020ToXyz, rgb.map((v) => Math.min(1, Math.max(0, v))) as unknown as Vector3), white),
-  named = (name: string): (typeof stocks)[number] => stocks.find((s) => s.name === name)!,
-  toCct = (v: number): number => (v <= 0.0078125 ? 10.5402377416545 * v + 0.0729055341958355 : (Math.log2(v) + 9.72) / 17.52);
+  named = (name: string): (typeof stocks)[number] => stocks.find((s) => s.name === name)!;
 const films = stocks.map((sheet) => ({ sheet, film: openFilm(sheet) }));
-let kernels: Kernels;
-beforeAll(async () => {
-  kernels = await loadKernels(readFileSync(kernelsFile));
-});
 
 describe('exponential and logarithm of our own', () => {
   it('agree with the platform’s to some units in the last place, over all that stocks ask', () => {
@@ -199,79 +185,5 @@ describe('colours', () => {
     expect(through('Oak gall', red) / through('Oak gall', grey)).toBeGreaterThan(0.7);
     const skies = (['none', 'yellow', 'orange', 'red'] as const).map((f) => through('Oak gall', sky, f));
     for (let i = 1; i < 4; i++) expect(skies[i]!).toBeLessThan(skies[i - 1]! - 0.01);
-  });
-});
-
-describe('the table of a stock', () => {
-  it.each(['Alkanet', 'Woad', 'Oak gall'])('of %s is near the spectral computation for 2,000 colours of a scene', (name) => {
-    const film = openFilm(named(name)),
-      table = filmTable(film);
-    let seed = 7;
-    const random = (): number => (seed = (seed * 1103515245 + 12345) % 2147483648) / 2147483648,
-      off: number[] = [];
-    for (let i = 0; i < 2000; i++) {
-      const grey = 0.18 * 2 ** (random() * 9 - 6),
-        vivid = random() ** 1.5,
-        rgb = [0, 1, 2].map(() => grey * (1 - vivid + vivid * random() * 2)) as unknown as Vector3,
-        quick = applyTable(table.cube, rgb.map((v) => spreadAt(table, toCct(v))) as unknown as Vector3).map(
-          decodePicture,
-        ) as unknown as Vector3;
-      off.push(ciede2000(lab(throughFilm(film, rgb)), lab(quick)));
-    }
-    off.sort((a, b) => a - b);
-    const mean = off.reduce((a, b) => a + b) / off.length;
-    console.log(
-      `${name}: table off by CIEDE2000 ${mean.toFixed(3)} in the mean, ${off[1980]!.toFixed(2)} at 99 %, ${off[1999]!.toFixed(2)} at worst`,
-    );
-    expect(mean).toBeLessThan(0.2);
-    expect(off[1980]!).toBeLessThan(1);
-  });
-  it('is what the step does in the engine, and the same twice', () => {
-    const look = {
-        ...emptyLook('t'),
-        stock: { ...newStep('film', 's'), params: { ...newStep('film', 's').params, sheet: named('Weld') } },
-      },
-      film = openFilm(named('Weld'));
-    for (const rgb of [
-      [0.18, 0.18, 0.18],
-      [0.4, 0.2, 0.1],
-      [0.02, 0.05, 0.2],
-    ] as Vector3[]) {
-      const came = probeLook(kernels, look, rgb).at(-1)!.rgb as unknown as Vector3;
-      expect(ciede2000(lab(came), lab(throughFilm(film, rgb)))).toBeLessThan(1);
-    }
-    expect(
-      Buffer.compare(Buffer.from(filmTable(film).cube.data.buffer), Buffer.from(filmTable(openFilm(named('Weld'))).cube.data.buffer)),
-    ).toBe(0);
-  });
-});
-
-describe('a sheet', () => {
-  it('of every shipped stock is sound, and travels in a look', () => {
-    for (const { sheet } of films) {
-      expect(validateSheet(JSON.parse(JSON.stringify(sheet)))).toHaveProperty('sheet');
-      const look = { ...emptyLook('t'), stock: { ...newStep('film', 's'), params: { sheet } } };
-      expect(validateLook(JSON.parse(JSON.stringify(look)))).toHaveProperty('look');
-    }
-  });
-  it.each([
-    [
-      'Dmin over Dmax',
-      { curves: [0, 1, 2].map(() => ({ dmin: 1.5, dmax: 1, gamma: 0.6, toe: 0.1, shoulder: 0.1, start: -2 })) },
-      /Dmin is not under Dmax/,
-    ],
-    ['NaN', { masking: Number.NaN }, /masking/],
-    ['a thousand layers', { layers: Array.from({ length: 1000 }, () => named('Alkanet').layers[0]) }, /has 1000 layers; at most 3/],
-    ['two curves', { curves: named('Alkanet').curves.slice(0, 2) }, /has 3 curves, this one 2/],
-    ['a negative without a print', { print: null }, /needs a print/],
-    ['greys that would move', { interlayer: [0.5, 0, 0, 0, 0, 0, 0, 0, 0] }, /row 1 .* greys would move/],
-    ['a later version', { version: 2 }, /version 2; this Dyepot reads up to version 1/],
-    ['an unknown key', { sharpness: 1 }, /sharpness/],
-  ])('with %s is refused in a sentence', (_, wrong, words) => {
-    const read = validateSheet({ ...named('Alkanet'), ...wrong });
-    expect('message' in read ? read.message : 'taken').toMatch(words);
-    const look = { ...emptyLook('t'), stock: { ...newStep('film', 's'), params: { sheet: { ...named('Alkanet'), ...wrong } } } },
-      asLook = validateLook(look);
-    expect('message' in asLook ? asLook.message : 'taken').toMatch(words);
   });
 });

@@ -1,8 +1,8 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { call, data, end, finished, jpeg, open, shootWith, type Job, type Shoot } from './serverTrial.ts';
+import { call, data, end, finished, jpeg, names, open, raws, shootWith, type Job, type Shoot } from './serverTrial.ts';
 
 type Dipped = Shoot['frames'][number] & { look: { id: number; revision: number } | null };
 let shoot: Shoot, looks: { id: number; name: string }[];
@@ -50,6 +50,26 @@ describe('a raw dipped twice', () => {
     expect((await frames()).map((f) => f.name)).not.toContain(dip.name);
     await call('POST', `/trash/frame/${dip.id}/restore`);
     expect((await frames()).map((f) => f.name)).toContain(dip.name);
+  });
+  it('takes a number that none had, also when one has gone for good', async () => {
+    const first = shoot.frames[0]!,
+      { ids } = (await call<{ ids: number[] }>('POST', '/frames/dip', { ids: [first.id, first.id] })).body;
+    await call('DELETE', `/frames/${ids[0]}`);
+    expect((await call('DELETE', `/trash/frame/${ids[0]}`)).status).toBe(200);
+    const again = (await call<{ ids: number[] }>('POST', '/frames/dip', { ids: [ids[1]] })).body.ids,
+      names = (await frames()).filter((f) => f.hash === first.hash).map((f) => f.name);
+    expect(names).toEqual([first.name, `${first.name} dip 2`, `${first.name} dip 4`, `${first.name} dip 5`]);
+    for (const id of [ids[1], ...again]) await call('DELETE', `/frames/${id}`);
+  });
+  it('is found again with the other, since they are of one file', async () => {
+    const file = join(raws, names[3]!),
+      moved = join(data, 'moved.dng'),
+      frame = shoot.frames[3]!;
+    const { ids } = (await call<{ ids: number[] }>('POST', '/frames/dip', { ids: [frame.id] })).body;
+    renameSync(file, moved);
+    expect((await frames()).filter((f) => f.missing).map((f) => f.id)).toEqual([frame.id, ids[0]]);
+    await call('POST', `/frames/${ids[0]}/find`, { path: moved });
+    expect((await frames()).filter((f) => f.missing)).toEqual([]);
   });
   it('is not made of frames that are not there, nor without end', async () => {
     expect((await call('POST', '/frames/dip', { ids: [99999] })).status).toBe(404);

@@ -125,7 +125,8 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
   {
     name: '006-raws-and-dips',
     async up({ context: q }) {
-      await q.addColumn('job_items', 'look', DataTypes.JSON);
+      // ended between its last step and the note that it is done, it has nothing left to do
+      if (!('facts' in (await q.describeTable('frames')))) return;
       // SQLite gives a table other columns and ties by making it anew (its manual, ALTER TABLE, 7)
       const facts = ['width', 'height', 'kelvin', 'tintDuv', 'facts', 'survey', 'signature', 'doubt', 'createdAt'],
         kept = ['id', 'shootId', 'name', 'path', 'hash', 'light', 'groundwork', 'groundVersion', 'createdAt', 'deletedAt'],
@@ -133,6 +134,7 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.sequelize.query('PRAGMA foreign_keys = OFF');
       await q.sequelize.query('BEGIN IMMEDIATE');
       try {
+        await q.addColumn('job_items', 'look', DataTypes.JSON);
         await q.createTable('raws', {
           hash: { ...text, primaryKey: true },
           width: whole,

@@ -8,9 +8,16 @@ import { tellNews } from './news.ts';
 /** Dips of one raw in one shoot, at most. */
 export const mostDips = 50;
 
-const toldOf = (frames: readonly Frame[]): void => {
+function tellShootsOf(frames: readonly Frame[]): void {
   for (const id of new Set(frames.map((f) => f.shootId))) tellNews({ kind: 'shoot', id });
-};
+}
+const kinOf = (f: Frame): string => `${f.shootId} ${f.hash}`;
+/** The name of the next dip: of the first, with a number that none has or had. */
+function nextName(kin: readonly Frame[]): string {
+  const first = kin.reduce((a, b) => (b.id < a.id ? b : a)),
+    numbers = kin.map((f) => Number(/ dip (\d+)$/.exec(f.name)?.[1] ?? 1));
+  return `${first.name.replace(/ dip \d+$/, '')} dip ${Math.max(...numbers) + 1}`;
+}
 
 /**
  * Dips frames again: each gets one more treatment of its raw beside it, with its groundwork and look as they stand, that goes its own way from here.
@@ -18,23 +25,29 @@ const toldOf = (frames: readonly Frame[]): void => {
  */
 export async function dipAgain(ids: readonly number[]): Promise<number[]> {
   const made = await together(async (transaction) => {
-    const dips: Frame[] = [];
-    for (const id of ids) {
-      const frame = found(await Frame.findByPk(id, { transaction }), 'this frame'),
-        kin = await Frame.findAll({ where: { shootId: frame.shootId, hash: frame.hash }, transaction, paranoid: false }),
-        first = kin.reduce((a, b) => (b.id < a.id ? b : a));
-      if (kin.length >= mostDips) throw new ServiceError(409, `${first.name} has ${kin.length} dips already, with those in the trash`);
-      const { shootId, path, hash, light, lookId, lookRevision, groundwork } = frame;
-      dips.push(
-        await Frame.create(
-          { shootId, name: `${first.name} dip ${kin.length + 1}`, path, hash, light, lookId, lookRevision, groundwork },
-          { transaction },
-        ),
-      );
-    }
-    return dips;
+    const frames = new Map((await Frame.findAll({ where: { id: { [Op.in]: [...ids] } }, transaction })).map((f) => [f.id, f])),
+      asked = ids.map((id) => found(frames.get(id) ?? null, 'one of these frames')),
+      kin = new Map<string, Frame[]>();
+    for (const f of await Frame.findAll({
+      where: { shootId: { [Op.in]: asked.map((a) => a.shootId) }, hash: { [Op.in]: asked.map((a) => a.hash) } },
+      attributes: ['id', 'shootId', 'hash', 'name'],
+      paranoid: false,
+      transaction,
+    }))
+      kin.set(kinOf(f), [...(kin.get(kinOf(f)) ?? []), f]);
+    const dips = asked.map((frame) => {
+      const own = kin.get(kinOf(frame))!;
+      if (own.length >= mostDips) throw new ServiceError(409, `${own[0]!.name} has ${own.length} dips already, with those in the trash`);
+      const { shootId, path, hash, light, lookId, lookRevision, groundwork } = frame,
+        dip = { shootId, name: nextName(own), path, hash, light, lookId, lookRevision, groundwork };
+      own.push(Frame.build({ ...dip, id: Number.MAX_SAFE_INTEGER }));
+      return dip;
+    });
+    const created: Frame[] = [];
+    for (const dip of dips) created.push(await Frame.create(dip, { transaction }));
+    return created;
   });
-  toldOf(made);
+  tellShootsOf(made);
   return made.map((f) => f.id);
 }
 
@@ -50,5 +63,5 @@ export async function dressFrames(ids: readonly number[], lookId: number | null,
     );
     return frames;
   });
-  toldOf(dressed);
+  tellShootsOf(dressed);
 }

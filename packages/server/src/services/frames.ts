@@ -224,12 +224,13 @@ export async function automaticBalance(pool: RenderPool, id: number): Promise<{ 
   return found;
 }
 
-/** Points a missing frame at its file again; refused when the content is another. */
+/** Points a missing frame, and the dips of the same file, at it again; refused when the content is another. */
 export async function findAgain(id: number, path: string): Promise<Frame> {
   const frame = await frameById(id),
     at = typedPath(path);
   if (!existsSync(at)) throw new ServiceError(400, `${at} is not there`);
   if ((await contentHash(at)) !== frame.hash)
     throw new ServiceError(400, `${basename(at)} is another picture than ${frame.name}: its content differs`);
+  await Frame.update({ path: at }, { where: { hash: frame.hash, path: frame.path } });
   return frame.update({ path: at });
 }

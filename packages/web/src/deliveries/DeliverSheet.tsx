@@ -107,7 +107,8 @@ export function DeliverSheet({
     [answers, setAnswers] = useState<Answers>(unasked);
   const { register, handleSubmit, watch, getValues } = useForm<Values>({ defaultValues: kept() });
   const format = watch('format'),
-    count = frameIds?.length ?? shoot.frames.length;
+    count = frameIds?.length ?? shoot.frames.length,
+    own = shoot.frames.filter((f) => f.look && (frameIds?.includes(f.id) ?? true)).length;
   const order = async (v: Values, given: Answers): Promise<void> => {
     setError(null);
     const file = settingsOf(v);
@@ -134,6 +135,7 @@ export function DeliverSheet({
     <Sheet title={`Deliver ${count} ${count === 1 ? 'frame' : 'frames'}`} onClose={onClose}>
       <p className="dim">
         {shoot.look ? `Under ${shoot.look.name}, revision ${shoot.look.revision}` : 'Under the neutral response, no look'}
+        {own > 0 && `; ${own} under ${own === 1 ? 'a look of its own' : 'looks of their own'}`}
       </p>
       {asked ? (
         <Question

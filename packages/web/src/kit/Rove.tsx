@@ -23,7 +23,7 @@ export function Rove({ as: Tag = 'div', of = stops, ways = 'both', onKeyDown, on
       const stops = from.filter(isStop);
       return (
         from.find((e) => e === document.activeElement) ??
-        from.find((e) => e.matches('[aria-selected=true], [aria-current=true], [aria-current=page]')) ??
+        from.find((e) => e.matches('[aria-selected=true], [aria-checked=true], [aria-current=true], [aria-current=page]')) ??
         (stops.length === 1 ? stops[0] : undefined)
       );
     };

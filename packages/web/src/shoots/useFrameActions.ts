@@ -5,6 +5,16 @@ import type { Frame } from '../types.ts';
 
 const named = (frames: readonly Frame[]): string => (frames.length === 1 ? frames[0]!.name : `${frames.length} frames`);
 
+/** Frames with those that wear the same look of their own, or none. */
+function byLook(frames: readonly Frame[]): Frame[][] {
+  const groups = new Map<string, Frame[]>();
+  for (const f of frames) {
+    const worn = f.look ? `${f.look.id} ${f.look.revision}` : '';
+    groups.set(worn, [...(groups.get(worn) ?? []), f]);
+  }
+  return [...groups.values()];
+}
+
 /** What is done to frames of a contact sheet; each says what it did, and takes it back from the notice. */
 export function useFrameActions(clear: () => void): {
   attempt: (work: Promise<unknown>, words?: string) => Promise<void>;
@@ -56,7 +66,16 @@ export function useFrameActions(clear: () => void): {
           );
           const its = frames.length === 1 ? 'its' : 'their';
           tell(look ? `${named(frames)}: a look of ${its} own` : `${named(frames)}: the shoot’s look again`, () =>
-            attempt(Promise.all(frames.map((f) => wear([f.id], f.look)))),
+            attempt(
+              Promise.all(
+                byLook(frames).map((kin) =>
+                  wear(
+                    kin.map((f) => f.id),
+                    kin[0]!.look,
+                  ),
+                ),
+              ),
+            ),
           );
         })(),
       ),

@@ -122,7 +122,8 @@ export function FrameView({
       setReady(frame.id);
       if (marking) setPainted((n) => n + 1);
     },
-    onDraft: paced,
+    // what has nothing coarser to give way to says nothing of how coarse drafts are to be
+    onDraft: small ? paced : undefined,
     onAsked: () => leaveExact.current(),
     onReadouts: (r) => {
       onReadouts(r);

@@ -2,12 +2,12 @@ import { exp, exp10, log10 } from '../../colour/elementary.ts';
 import { luminanceOf } from '../../colour/luminance.ts';
 import type { Vector3 } from '../../colour/matrix.ts';
 import { curveTable, densityAt, exposureFor, type Characteristic } from './curve.ts';
-import { asDesigned, dot, exposing, sees, type Handling } from './handling.ts';
+import { asDesigned, exposing, sees, type Handling } from './handling.ts';
 import { fitReflectance, fittedShare, reflectance, type Polynomial } from './reflectance.ts';
 import type { Dye, PrintSheet, StockSheet } from './sheet.ts';
 import { balanced } from './solving.ts';
 import { bell, lightOf, spectrumOf, wavelengths, type Spectrum } from './spectrum.ts';
-import { transmissionOf } from './transmission.ts';
+import { throughDyes } from './beerLambert.ts';
 import { densitiesFor, looked, paperBase } from './viewing.ts';
 
 const stop = log10(2);
@@ -69,7 +69,7 @@ export function openFilm(sheet: StockSheet, handling: Handling = asDesigned): Fi
   );
   const grey = log10(0.18) + logWhite,
     exposures = exposing(sheet, handling);
-  const goal = Math.min(0.8, Math.max(0.02, sheet.grey * 2 ** handling.printEv));
+  const goal = Math.min(0.8, Math.max(0.02, sheet.grey * exp10(stop * handling.printEv)));
   const own = { sheet, exposures, logWhite };
   if (sheet.kind === 'blackAndWhite') return { ...own, ...silver(developed[0]!, sheet.print!, sheet.viewedInKelvin, grey, goal) };
   const dyes = sheet.dyes.map(holds);
@@ -78,12 +78,15 @@ export function openFilm(sheet: StockSheet, handling: Handling = asDesigned): Fi
 }
 
 /** Interlayer effects, about the densities of middle grey. */
-function interlayer(densities: number[], middle: readonly number[], m: readonly number[], colour: number): number[] {
-  return densities.map((d, i) => {
-    let sum = d;
-    for (let j = 0; j < 3; j++) sum += colour * m[i * 3 + j]! * (densities[j]! - middle[j]!);
-    return Math.max(0, sum);
-  });
+function interlayer([r, g, b]: readonly number[], middle: readonly number[], m: readonly number[], colour: number): number[] {
+  const x = r! - middle[0]!,
+    y = g! - middle[1]!,
+    z = b! - middle[2]!;
+  return [
+    Math.max(0, r! + colour * (m[0]! * x + m[1]! * y + m[2]! * z)),
+    Math.max(0, g! + colour * (m[3]! * x + m[4]! * y + m[5]! * z)),
+    Math.max(0, b! + colour * (m[6]! * x + m[7]! * y + m[8]! * z)),
+  ];
 }
 
 type Rest = Pick<Film, 'densities' | 'printed' | 'seen'>;
@@ -195,12 +198,8 @@ function negative(
         sheet.interlayer,
         colour,
       );
-  const letThrough = transmissionOf(each, base),
-    room = new Float64Array(wavelengths.length),
-    exposed = (d: readonly number[]): number[] => {
-      const light = letThrough(d, room);
-      return paper.map((p) => log10(dot(p, light)));
-    };
+  const onPaper = throughDyes(each, base, paper as [Spectrum, Spectrum, Spectrum]),
+    exposed = (d: readonly number[]): number[] => onPaper(d).map(log10);
   // greys are balanced on a base without colour: its own then lies evenly over all of them
   const dmin = print.curves.map((c) => c.dmin),
     printDyes = print.dyes.map((d) => whole(holds(d))),
@@ -245,13 +244,13 @@ function negative(
 }
 
 /** Exposures of the layers for linear Rec.2020 light of any brightness, by a smooth reflectance of its colour. Negative light is none. */
-export function exposuresOf(film: Film, rgb: Vector3, guess: Polynomial = [0, 0, -0.4]): number[] {
+export function exposuresOf(film: Film, rgb: Vector3): number[] {
   const [r, g, b] = rgb.map((v) => Math.max(0, v)) as unknown as Vector3,
     most = Math.max(r, g, b);
   if (most === 0) return film.sheet.layers.map(() => 0);
   const colour: Vector3 = [r / most, g / most, b / most];
   // from grey to the colour in steps, each from the one before
-  let p = guess;
+  let p: Polynomial = [0, 0, -0.4];
   for (const share of [0.25, 0.5, 0.75, 0.9, 1]) p = fitReflectance(colour.map((v) => 1 + share * (v - 1)) as unknown as Vector3, p);
   return film.exposures(reflectance(p)).map((v) => (v * most) / fittedShare);
 }

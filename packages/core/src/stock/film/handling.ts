@@ -62,7 +62,7 @@ export function exposing(sheet: StockSheet, { filter, compensated }: Handling): 
 }
 
 /** The sum of two spectra's products. */
-export function dot(a: Spectrum, b: Spectrum): number {
+function dot(a: Spectrum, b: Spectrum): number {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
   return sum;

@@ -1,11 +1,10 @@
-import { decodeAcescct } from '../../colour/transfer.ts';
 import { plainResponse, responseOf } from '../../colour/response.ts';
 import { tablePass } from '../../render/tablePass.ts';
 import { tableOver, type Pass } from '../../render/pass.ts';
 import { choice, defineStep, number, numberOf, type ParameterValues } from '../../render/step.ts';
-import { openFilm } from './film.ts';
+import { openFilm, type Film } from './film.ts';
 import { filters, type Filter, type Handling } from './handling.ts';
-import { decodePicture, encodePicture, filmTable, spreadAt, type FilmTable } from './table.ts';
+import { decodePicture, encodePicture, filmTable, nodeLight, spreadAt, type FilmTable } from './table.ts';
 import type { StockSheet } from './sheet.ts';
 
 /** The sheet that stands in a step's values. */
@@ -21,30 +20,41 @@ export const handlingOf = (values: ParameterValues): Handling => ({
   compensated: values['loss'] === 'given back',
 });
 
-/** Tables made lately: sheets are never changed in place. */
-const made = new WeakMap<StockSheet, { key: string; table: FilmTable }[]>();
-function tableFor(sheet: StockSheet, values: ParameterValues): FilmTable {
+/** Films opened lately, with their tables where those were wanted; by content, since a worker is given another copy of the same sheet each time. */
+const lately = new Map<string, { film: Film; table: FilmTable | null }>(),
+  mostKept = 12;
+function opened(sheet: StockSheet, values: ParameterValues): { film: Film; table: FilmTable | null } {
   const handling = handlingOf(values),
-    key = Object.values(handling).join(),
-    known = made.get(sheet) ?? [],
-    there = known.find((k) => k.key === key);
-  if (there) return there.table;
-  const table = filmTable(openFilm(sheet, handling));
-  made.set(sheet, [...known.slice(-7), { key, table }]);
-  return table;
+    key = `${textOf(sheet)} ${Object.values(handling).join()}`,
+    there = lately.get(key) ?? { film: openFilm(sheet, handling), table: null };
+  // the one used last goes last
+  lately.delete(key);
+  lately.set(key, there);
+  if (lately.size > mostKept) lately.delete(lately.keys().next().value!);
+  return there;
+}
+/** A sheet is never changed in place. */
+const texts = new WeakMap<StockSheet, string>();
+function textOf(sheet: StockSheet): string {
+  const text = texts.get(sheet) ?? JSON.stringify(sheet);
+  texts.set(sheet, text);
+  return text;
+}
+/** A step's film as it is handled; null without a sheet. */
+export function filmOf(values: ParameterValues): Film | null {
+  const sheet = sheetOf(values);
+  return sheet && opened(sheet, values).film;
+}
+function tableFor(sheet: StockSheet, values: ParameterValues): FilmTable {
+  const there = opened(sheet, values);
+  return (there.table ??= filmTable(there.film));
 }
 
 const plain = responseOf(plainResponse);
 /** The cube mixed with the plain response, both as encoded pictures. */
 function mixed({ spread, cube }: FilmTable, strength: number): FilmTable {
   if (strength === 1) return { spread, cube };
-  const axis = Array.from({ length: cube.size }, (_, k) => {
-    let i = 0;
-    while (i < spread.length - 2 && spread[i + 1]! < k / (cube.size - 1)) i++;
-    const step = spread[i + 1]! - spread[i]!,
-      at = i + (step > 0 ? Math.min(1, Math.max(0, (k / (cube.size - 1) - spread[i]!) / step)) : 1);
-    return encodePicture(Math.min(1, plain(Math.max(0, decodeAcescct(at / (spread.length - 1))))));
-  });
+  const axis = nodeLight(spread).map((light) => encodePicture(Math.min(1, plain(light))));
   const data = cube.data.map((v, i) => {
     const node = Math.floor(i / 3),
       own = axis[[node % cube.size, Math.floor(node / cube.size) % cube.size, Math.floor(node / cube.size ** 2)][i % 3]!]!;

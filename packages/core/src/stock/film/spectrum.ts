@@ -19,22 +19,20 @@ export function bell({ peak, towardsBlue, towardsRed }: Bell, nanometres: number
 /** 0 well below a wavelength, 1 well above it, over some 30 nm. */
 export const edge = (at: number, nanometres: number, softness = 7): number => 1 / (1 + exp((at - nanometres) / softness));
 
+/** What was computed by the platform's own exponential, to nine decimals: the same on every machine. */
+const settled = (v: number): number => Math.round(v * 1e9) / 1e9;
 /** CIE daylight from 4000 K on, a black body below; relative power. */
-export const lightOf = (kelvin: number): Spectrum => spectrumOf((nm) => (kelvin >= 4000 ? daylight(nm, kelvin) : blackbody(nm, kelvin)));
+export const lightOf = (kelvin: number): Spectrum =>
+  spectrumOf((nm) => settled(kelvin >= 4000 ? daylight(nm, kelvin) : blackbody(nm, kelvin)));
 
-const matching = wavelengths.map(colourMatching);
+const matching = wavelengths.map((nm) => colourMatching(nm).map(settled));
 /** The observer's X, Y, Z at each wavelength, CIE 1931. */
 export const observer: readonly [Spectrum, Spectrum, Spectrum] = [0, 1, 2].map((c) =>
   Float64Array.from(matching, (m) => m[c]!),
 ) as unknown as [Spectrum, Spectrum, Spectrum];
-/** XYZ of a spectrum's light under the observer, per unit of the Y of another. */
-export function tristimulus(light: Spectrum, transmitted: Spectrum): [number, number, number] {
-  const out: [number, number, number] = [0, 0, 0];
+/** What each wavelength of a light adds to X, Y and Z, per unit of the light's own Y. */
+export function observed(light: Spectrum): readonly [Spectrum, Spectrum, Spectrum] {
   let white = 0;
-  for (let i = 0; i < light.length; i++) {
-    const power = light[i]! * transmitted[i]!;
-    for (let c = 0; c < 3; c++) out[c]! += power * observer[c]![i]!;
-    white += light[i]! * observer[1]![i]!;
-  }
-  return [out[0] / white, out[1] / white, out[2] / white];
+  for (let i = 0; i < light.length; i++) white += light[i]! * observer[1][i]!;
+  return observer.map((matching) => light.map((v, i) => (v * matching[i]!) / white)) as unknown as readonly [Spectrum, Spectrum, Spectrum];
 }

@@ -1,20 +1,26 @@
-import { log10 } from '../../colour/elementary.ts';
-import { decodeAcescct } from '../../colour/transfer.ts';
+import { exp, log10 } from '../../colour/elementary.ts';
 import type { Table } from '../../colour/table.ts';
-import type { Vector3 } from '../../colour/matrix.ts';
 import { least, shown, type Film } from './film.ts';
 import { fitReflectance, fittedShare, reflectance, type Polynomial } from './reflectance.ts';
 import type { Spectrum } from './spectrum.ts';
 
 /** Nodes along an edge of a stock's table, and the light it reaches over, as ACEScct of linear Rec.2020 (S-2016-001): from none to 6½ stops over middle grey. */
-export const tableSize = 33;
+export const tableSize = 41;
 const from = 0.0729055341958355,
   to = 0.79;
+
+/** Light of a value of ACEScct (S-2016-001), by our own exponential. */
+const lightOf = (v: number): number =>
+  v <= 0.155251141552511 ? (v - 0.0729055341958355) / 10.5402377416545 : exp((v * 17.52 - 9.72) * 0.693147180559945309);
 
 /** Nodes of the colours that are fitted, along each of the two channels under the greatest. */
 const fits = 33;
 /** The ratio to the greatest channel at a node: finer towards none. */
-const ratioAt = (i: number): number => (i / (fits - 1)) ** 4;
+function ratioAt(i: number): number {
+  const root = i / (fits - 1),
+    square = root * root;
+  return square * square;
+}
 let fitted: readonly Spectrum[] | null = null;
 /** Reflectances of all colours whose greatest channel is 1: by which channel that is, then by the ratios of the two others. Fitted once, from grey outwards. */
 function fittedColours(): readonly Spectrum[] {
@@ -39,28 +45,30 @@ function fittedColours(): readonly Spectrum[] {
   return all;
 }
 
-/** The relative exposures of a film's layers for colours, between the fitted ones. */
-function quickExposures(film: Film): (rgb: Vector3) => number[] {
-  const nodes = fittedColours().map((r) => film.exposures(r)),
-    layers = film.sheet.layers.length;
-  return (rgb) => {
-    const most = Math.max(rgb[0], rgb[1], rgb[2]);
-    if (most <= 0) return new Array<number>(layers).fill(0);
-    const face = rgb[0] === most ? 0 : rgb[1] === most ? 1 : 2,
-      place = (c: number): number => Math.min(fits - 1, Math.sqrt(Math.sqrt(Math.max(0, rgb[c % 3]!) / most)) * (fits - 1)),
-      u = place(face + 1),
-      v = place(face + 2),
-      i = Math.min(fits - 2, Math.floor(u)),
+/** The relative exposures of a film's layers for colours, between the fitted ones; each time into the same numbers. */
+function quickExposures(film: Film): (r: number, g: number, b: number) => Float64Array {
+  const layers = film.sheet.layers.length,
+    nodes = Float64Array.from(fittedColours().flatMap((r) => film.exposures(r))),
+    out = new Float64Array(layers);
+  return (r, g, b) => {
+    const most = Math.max(r, g, b);
+    if (most <= 0) return out.fill(0);
+    const face = r === most ? 0 : g === most ? 1 : 2,
+      place = (channel: number): number => Math.sqrt(Math.sqrt(channel / most)) * (fits - 1),
+      u = place(face === 0 ? g : face === 1 ? b : r),
+      v = place(face === 0 ? b : face === 1 ? r : g);
+    const i = Math.min(fits - 2, Math.floor(u)),
       j = Math.min(fits - 2, Math.floor(v)),
-      at = (face * fits + i) * fits + j;
-    const corners = [nodes[at]!, nodes[at + 1]!, nodes[at + fits]!, nodes[at + fits + 1]!] as const,
       s = u - i,
-      t = v - j;
-    return corners[0].map((a, l) => {
-      const low = a + t * (corners[1][l]! - a),
-        high = corners[2][l]! + t * (corners[3][l]! - corners[2][l]!);
-      return ((low + s * (high - low)) * most) / fittedShare;
-    });
+      t = v - j,
+      at = ((face * fits + i) * fits + j) * layers,
+      next = at + fits * layers;
+    for (let l = 0; l < layers; l++) {
+      const low = nodes[at + l]! + t * (nodes[at + layers + l]! - nodes[at + l]!),
+        high = nodes[next + l]! + t * (nodes[next + layers + l]! - nodes[next + l]!);
+      out[l] = ((low + s * (high - low)) * most) / fittedShare;
+    }
+    return out;
   };
 }
 
@@ -81,7 +89,7 @@ const spreadIntervals = 1024,
 /** Nodes are laid where the stock's picture changes: by its own response to greys, and by stops besides, so that every colour has some. */
 function spreadOf(film: Film): Float64Array {
   const grey = (v: number): number => {
-    const light = Math.max(0, decodeAcescct(v)),
+    const light = Math.max(0, lightOf(v)),
       e = log10(Math.max(light, least)) + film.logWhite,
       [r, g, b] = shown(
         film,
@@ -99,26 +107,36 @@ function spreadOf(film: Film): Float64Array {
   });
 }
 
-/** Makes a stock's table. */
+/** The light at each node along an edge of the cube. */
+export function nodeLight(spread: ArrayLike<number>): number[] {
+  const last = spread.length - 1;
+  return Array.from({ length: tableSize }, (_, k) => {
+    if (k === 0) return 0;
+    const goal = k / (tableSize - 1);
+    let i = 0;
+    while (i < last - 1 && spread[i + 1]! < goal) i++;
+    const step = spread[i + 1]! - spread[i]!,
+      between = step > 0 ? Math.min(1, Math.max(0, (goal - spread[i]!) / step)) : 1;
+    return Math.max(0, lightOf((i + between) / last));
+  });
+}
+
+/** Makes a stock's table. What is over white stays so until it is shown, so that nothing is cut off between nodes. */
 export function filmTable(film: Film): FilmTable {
   const exposures = quickExposures(film),
     spread = spreadOf(film),
     size = tableSize,
     data = new Float32Array(size ** 3 * 3);
-  const light = Array.from({ length: size }, (_, k) => {
-    const goal = k / (size - 1);
-    let i = 0;
-    while (i < spreadIntervals - 1 && spread[i + 1]! < goal) i++;
-    const step = spread[i + 1]! - spread[i]!,
-      at = (i + (step > 0 ? Math.min(1, Math.max(0, (goal - spread[i]!) / step)) : 1)) / spreadIntervals;
-    return Math.max(0, decodeAcescct(k === 0 ? from : at));
-  });
-  for (let i = 0; i < size ** 3; i++) {
-    const rgb: Vector3 = [light[i % size]!, light[Math.floor(i / size) % size]!, light[Math.floor(i / size / size)]!],
-      logH = exposures(rgb).map((v) => log10(Math.max(v, least)) + film.logWhite),
-      picture = shown(film, logH);
-    for (let c = 0; c < 3; c++) data[i * 3 + c] = Math.min(1, encodePicture(picture[c]!));
-  }
+  const light = nodeLight(spread);
+  const logH = film.sheet.layers.map(() => 0);
+  let at = 0;
+  for (const b of light)
+    for (const g of light)
+      for (const r of light) {
+        const exposed = exposures(r, g, b);
+        for (let l = 0; l < logH.length; l++) logH[l] = log10(Math.max(exposed[l]!, least)) + film.logWhite;
+        for (const channel of shown(film, logH)) data[at++] = encodePicture(channel);
+      }
   return {
     spread: Float32Array.from(spread),
     cube: { kind: '3d', title: film.sheet.name, size, domainMin: [0, 0, 0], domainMax: [1, 1, 1], data },

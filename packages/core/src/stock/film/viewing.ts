@@ -1,19 +1,23 @@
 import { log10 } from '../../colour/elementary.ts';
-import { apply3, chain3, type Matrix3, type Vector3 } from '../../colour/matrix.ts';
+import { chain3, type Matrix3, type Vector3 } from '../../colour/matrix.ts';
 import { adapt, d65, xyToXyz, xyzToRec2020 } from '../../colour/spaces.ts';
 import type { Characteristic } from './curve.ts';
-import { dot } from './handling.ts';
 import type { PrintSheet } from './sheet.ts';
 import { solved } from './solving.ts';
-import { bell, lightOf, observer, spectrumOf, tristimulus, type Spectrum } from './spectrum.ts';
-import { transmissionOf } from './transmission.ts';
+import { bell, lightOf, observed, spectrumOf, type Spectrum } from './spectrum.ts';
+import { throughDyes, type Through } from './beerLambert.ts';
 
-/** From XYZ under a light to linear Rec.2020, so that the base's white has a luminance of 1 and its own colour. */
-function viewing(kelvin: number, white: Vector3): Matrix3 {
-  const light = lightOf(kelvin),
-    own = tristimulus(light, new Float64Array(light.length).fill(1)),
-    scale = 1 / white[1];
+/** From XYZ under a light to linear Rec.2020, so that a luminance comes out as 1. */
+function viewing(light: Spectrum, luminance: number): Matrix3 {
+  const own = observed(light).map((weight) => weight.reduce((sum, v) => sum + v, 0)) as unknown as Vector3,
+    scale = 1 / luminance;
   return chain3([scale, 0, 0, 0, scale, 0, 0, 0, scale], xyzToRec2020, adapt(own, xyToXyz(d65)));
+}
+/** Weights of X, Y, Z as those of linear red, green, blue. */
+function weighed(xyz: readonly [Spectrum, Spectrum, Spectrum], m: Matrix3): readonly [Spectrum, Spectrum, Spectrum] {
+  return [0, 1, 2].map((row) =>
+    xyz[0].map((x, i) => m[row * 3]! * x + m[row * 3 + 1]! * xyz[1][i]! + m[row * 3 + 2]! * xyz[2][i]!),
+  ) as unknown as readonly [Spectrum, Spectrum, Spectrum];
 }
 /** What a paper's base holds back. */
 export const paperBase = ({ baseBlue, baseRed }: Pick<PrintSheet, 'baseBlue' | 'baseRed'>): Spectrum =>
@@ -23,39 +27,19 @@ export const paperBase = ({ baseBlue, baseRed }: Pick<PrintSheet, 'baseBlue' | '
       baseRed * bell({ peak: 680, towardsBlue: 80, towardsRed: 80 }, nm),
   );
 
-/** Something with dyes that is looked at: its densities as linear Rec.2020. Densities count as equivalent neutral ones: equal amounts of all are a grey. */
-export function looked(
-  kelvin: number,
-  dyes: readonly Spectrum[],
-  base: Spectrum,
-  dmin: readonly number[],
-): (densities: readonly number[]) => Vector3 {
+/** Something with dyes that is looked at: its densities as linear Rec.2020, the base's white having a luminance of 1. Densities count as equivalent neutral ones: equal amounts of all are a grey. */
+export function looked(kelvin: number, dyes: readonly Spectrum[], base: Spectrum, dmin: readonly number[]): Through {
   const light = lightOf(kelvin),
-    amounts = dyes.length === 3 ? neutralAmounts(light, kelvin, dyes) : dyes.map(() => 1),
+    xyz = observed(light),
+    amounts = dyes.length === 3 ? neutralAmounts(light, dyes) : dyes.map(() => 1),
     counted = dyes.map((d, k) => d.map((v) => v * amounts[k]!)),
-    letThrough = transmissionOf(counted, base),
-    matrix = viewing(kelvin, tristimulus(light, letThrough(dmin))),
-    weights = rgbWeights(light, matrix),
-    room = new Float64Array(light.length);
-  return (densities) => {
-    const seen = letThrough(densities, room);
-    return [dot(weights[0], seen), dot(weights[1], seen), dot(weights[2], seen)];
-  };
-}
-/** What each wavelength of what is let through adds to linear Rec.2020. */
-function rgbWeights(light: Spectrum, m: Matrix3): readonly [Spectrum, Spectrum, Spectrum] {
-  const white = dot(light, observer[1]);
-  return [0, 1, 2].map((row) =>
-    light.map(
-      (v, i) => (v / white) * (m[row * 3]! * observer[0][i]! + m[row * 3 + 1]! * observer[1][i]! + m[row * 3 + 2]! * observer[2][i]!),
-    ),
-  ) as unknown as readonly [Spectrum, Spectrum, Spectrum];
+    [, luminance] = throughDyes(counted, base, xyz)(dmin);
+  return throughDyes(counted, base, weighed(xyz, viewing(light, luminance)));
 }
 /** How much of each dye makes a grey of density 1, by Newton's steps. */
-function neutralAmounts(light: Spectrum, kelvin: number, dyes: readonly Spectrum[]): number[] {
-  const matrix = viewing(kelvin, tristimulus(light, new Float64Array(light.length).fill(1))),
-    letThrough = transmissionOf(dyes, new Float64Array(light.length)),
-    off = (d: readonly number[]): number[] => apply3(matrix, tristimulus(light, letThrough(d))).map((v) => log10(Math.max(1e-9, v)) + 1);
+function neutralAmounts(light: Spectrum, dyes: readonly Spectrum[]): number[] {
+  const seen = throughDyes(dyes, new Float64Array(light.length), weighed(observed(light), viewing(light, 1))),
+    off = (d: readonly number[]): number[] => seen(d).map((v) => log10(Math.max(1e-9, v)) + 1);
   let d = dyes.map(() => 1);
   for (let round = 0; round < 12; round++) {
     const here = off(d),
@@ -69,7 +53,7 @@ function neutralAmounts(light: Spectrum, kelvin: number, dyes: readonly Spectrum
   return d;
 }
 /** Densities of three dyes that show a neutral grey of a luminance, by Newton's steps. */
-export function densitiesFor(seen: (densities: readonly number[]) => Vector3, goal: number, curves: readonly Characteristic[]): number[] {
+export function densitiesFor(seen: Through, goal: number, curves: readonly Characteristic[]): number[] {
   let d = [0.75, 0.75, 0.75];
   for (let round = 0; round < 20; round++) {
     const at = seen(d).map((v) => log10(Math.max(1e-6, v))),

@@ -1,4 +1,4 @@
-import { handlingOf, nameOfKind, nearestSpeed, openFilm, sheetOf, stockReadoutsOf, stocks, type StockSheet } from '@dyepot/core';
+import { filmOf, nameOfKind, nearestSpeed, sheetOf, stockReadoutsOf, stocks, type StockSheet } from '@dyepot/core';
 import { line, range, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { Fields } from '../../kit/Cell.tsx';
@@ -38,8 +38,7 @@ export function FilmControl(props: FittingProps): React.JSX.Element {
   );
 }
 function Sheet({ params, numbers, onSet, sheet }: FittingProps & { sheet: StockSheet }): React.JSX.Element {
-  const key = JSON.stringify(handlingOf(params)),
-    film = useMemo(() => openFilm(sheet, handlingOf(params)), [sheet, key]),
+  const film = filmOf(params)!,
     said = useMemo(() => stockReadoutsOf(sheet), [sheet]),
     middle = film.logWhite + Math.log10(0.18);
   const drawn = useMemo(() => {
@@ -99,7 +98,14 @@ function Sheet({ params, numbers, onSet, sheet }: FittingProps & { sheet: StockS
         of={fieldsOf(
           'film',
           numbers,
-          sheet.layers.length === 3 ? ['contrast', 'colour', 'rated', 'push', 'print'] : ['contrast', 'rated', 'push', 'print'],
+          // silver has no colour to be more of, and a slide no print
+          [
+            'contrast',
+            ...(sheet.kind === 'blackAndWhite' ? [] : ['colour']),
+            'rated',
+            'push',
+            ...(sheet.kind === 'reversal' ? [] : ['print']),
+          ],
         )}
         onSet={onSet}
       />
