@@ -35,3 +35,14 @@ export function haze(r: usize, g: usize, b: usize, n: i32, p: usize, rows: usize
     for (let c: usize = 0; c < 3; c++) { const air = v128.load32_splat(p + 16 + (c << 2)), plane = (c == 0 ? r : c == 1 ? g : b) + i, v = v128.load(plane); keepRest(plane, f32x4.pmax(f32x4.add(f32x4.mul(f32x4.sub(v, air), factor), air), s(0)), n - k); }
   }
 }
+
+/**
+ * Light scattered far: what bright places lose goes to the field about them, v + k·(far − w·v) for each channel. p: k[3], place[3];
+ * `rows` holds the field's red and green, then its blue and w (what counts as bright, 0–1).
+ */
+export function glow(r: usize, g: usize, b: usize, n: i32, p: usize, rows: usize, stride: usize): void {
+  for (let k: i32 = 0; k < n; k += 4) {
+    const i = <usize>k << 2, at = placeAt(p + 12, k), low = f32x4.floor(at), cell = whole(low), t = f32x4.sub(at, low), w = pairs(rows + 3 * stride, cell, t);
+    for (let c: usize = 0; c < 3; c++) { const plane = (c == 0 ? r : c == 1 ? g : b) + i, v = v128.load(plane); keepRest(plane, f32x4.add(v, f32x4.mul(v128.load32_splat(p + (c << 2)), f32x4.sub(pairs(rows + c * stride, cell, t), f32x4.mul(w, v)))), n - k); }
+  }
+}

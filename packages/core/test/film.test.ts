@@ -6,7 +6,8 @@ import { oklabToRec2020, rec2020ToOklab } from '../src/colour/oklab.ts';
 import { rec2020ToXyz } from '../src/colour/spaces.ts';
 import { densityAt, type Characteristic } from '../src/stock/film/curve.ts';
 import { exposuresOf, openFilm, shown, throughFilm } from '../src/stock/film/film.ts';
-import { asDesigned, type Filter } from '../src/stock/film/handling.ts';
+import type { LensFilter } from '../src/colour/lensFilters.ts';
+import { asDesigned } from '../src/stock/film/handling.ts';
 import { readoutsOf } from '../src/stock/film/readouts.ts';
 import { stocks } from '../src/stock/film/stocks.ts';
 import { wedge, wedgePicture } from '../src/stock/film/wedge.ts';
@@ -179,7 +180,7 @@ describe('colours', () => {
       sky = oklabToRec2020([0.66, -0.03, -0.09]),
       red = oklabToRec2020([0.55, 0.16, 0.08]),
       grey = oklabToRec2020([0.55, 0, 0]);
-    const through = (name: string, rgb: Vector3, filter: Filter = 'none'): number =>
+    const through = (name: string, rgb: Vector3, filter: LensFilter = 'none'): number =>
       luma(throughFilm(openFilm(named(name), { ...asDesigned, filter }), rgb));
     expect(through('Orchil', red) / through('Orchil', grey)).toBeLessThan(0.5);
     expect(through('Oak gall', red) / through('Oak gall', grey)).toBeGreaterThan(0.7);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Vector3 } from '../src/colour/matrix.ts';
 import { oklabToRec2020, rec2020ToOklab } from '../src/colour/oklab.ts';
-import { bandAt } from '../src/steps/hueBands/index.ts';
+import { bandAt } from '../src/render/bands.ts';
 import { step, run, one, close, fromSrgb, lch, own, samples, turned } from './stepTrial.ts';
 
 describe('hue bands', () => {

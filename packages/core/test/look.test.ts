@@ -20,7 +20,7 @@ const changed = (recipe: (l: Look) => void): Look => {
 describe('the look document', () => {
   it('every version that was ever written is read, as it was meant (the golden files), and together they hold every kind of step', () => {
     const kinds = new Set<string>();
-    for (const name of ['look-v1', 'look-v1-steps', 'look-v2', 'look-v2-film']) {
+    for (const name of ['look-v1', 'look-v1-steps', 'look-v2', 'look-v2-film', 'look-v2-finish']) {
       const read = readLook(file(`./golden/${name}.json`));
       if ('message' in read) throw new Error(read.message);
       // what comes of a version is written down beside it once, and never changed

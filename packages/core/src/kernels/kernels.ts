@@ -1,6 +1,18 @@
 import type { PointwiseKernel } from './registry.ts';
 
 type Pointwise = (r: number, g: number, b: number, n: number, parameters: number) => void;
+/** A row's first column in the whole picture, and its place on the frame: left + (column + ½)·step, y. */
+type Placed = (
+  r: number,
+  g: number,
+  b: number,
+  n: number,
+  parameters: number,
+  left: number,
+  column: number,
+  step: number,
+  y: number,
+) => void;
 type Exports = Record<PointwiseKernel, Pointwise> & {
   memory: WebAssembly.Memory;
   scene(src: number, plane: number, r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
@@ -9,6 +21,28 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   blurDown(src: number, stride: number, dst: number, n: number, weights: number, radius: number): void;
   blurAcross(src: number, dst: number, n: number, weights: number, radius: number): void;
   crispness(r: number, g: number, b: number, light: number, blurred: number, n: number, parameters: number): void;
+  vignette: Placed;
+  veil: Placed;
+  border: Placed;
+  grainTop(dst: number, n: number, i: number, j: number, amount: number, seed: number): void;
+  grainHalf(parent: number, dst: number, n: number, i: number, j: number, amount: number, seed: number): void;
+  grainDown(a: number, b: number, c: number, d: number, weights: number, dst: number, n: number): void;
+  grainAcross(src: number, columns: number, weights: number, dst: number, n: number): void;
+  grain(r: number, g: number, b: number, n: number, parameters: number, x: number, y: number, z: number): void;
+  squares(src: number, dst: number, n: number, side: number, skipped: number): void;
+  spread(
+    dst: number,
+    n: number,
+    low: number,
+    high: number,
+    t: number,
+    room: number,
+    count: number,
+    from: number,
+    step: number,
+    share: number,
+  ): void;
+  glow(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   localContrast(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   haze(r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   zones(r: number, g: number, b: number, n: number, parameters: number, slope: number, offset: number): void;

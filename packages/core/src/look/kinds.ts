@@ -4,6 +4,17 @@ import { cdl } from '../steps/cdl/index.ts';
 import { colourRange } from '../steps/colourRange/index.ts';
 import { contrast } from '../steps/contrast/index.ts';
 import { crispness } from '../steps/crispness/index.ts';
+import { grain } from '../steps/grain/index.ts';
+import { halation } from '../steps/halation/index.ts';
+import { glow } from '../steps/glow/index.ts';
+import { vignette } from '../steps/vignette/index.ts';
+import { leak } from '../steps/leak/index.ts';
+import { lowSun } from '../steps/lowSun/index.ts';
+import { border } from '../steps/border/index.ts';
+import { fade } from '../steps/fade/index.ts';
+import { wash } from '../steps/wash/index.ts';
+import { apart } from '../steps/apart/index.ts';
+import { toning } from '../steps/toning/index.ts';
 import { toneCurve } from '../steps/curve/index.ts';
 import { exposure } from '../steps/exposure/index.ts';
 import { gel } from '../steps/gel/index.ts';
@@ -37,10 +48,21 @@ const declared = [
   grade,
   saturation,
   vibrance,
+  apart,
   mono,
+  toning,
+  fade,
+  wash,
   cdl,
   crispness,
   tablePrint,
+  glow,
+  halation,
+  lowSun,
+  leak,
+  vignette,
+  grain,
+  border,
 ] as const satisfies readonly StepKind[];
 export const stepKinds: readonly StepKind[] = declared;
 /** The names of all kinds, so that the type checker holds every list of them complete. */

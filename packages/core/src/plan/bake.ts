@@ -7,7 +7,8 @@ import type { Clf } from '../formats/clf.ts';
 import { table3d, type Rgb, type Table } from '../colour/table.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
-import { lookPasses } from './plan.ts';
+import { isPointwise } from '../render/pass.ts';
+import { lookPasses, passesOf } from './plan.ts';
 import { stepKind } from '../look/kinds.ts';
 import { decodeFrom, encodeFor, type Encoding } from '../steps/lookup/index.ts';
 import { sendThrough } from './dyestrip.ts';
@@ -19,11 +20,7 @@ export function unbakeable(look: Look): { name: string; reason: string }[] {
     .filter((s) => s.on && s.strength > 0)
     .flatMap((s) => {
       const kind = stepKind(s.kind)!;
-      return kind.unbakeable &&
-        kind.compile(
-          { ...Object.fromEntries(Object.entries(kind.params).map(([n, p]) => [n, p.default])), ...s.params },
-          s.strength * look.strength,
-        ).length > 0
+      return kind.unbakeable && !passesOf(s, look.strength).every(isPointwise)
         ? [{ name: s.name || kind.name, reason: kind.unbakeable }]
         : [];
     });

@@ -3,12 +3,13 @@ import { halvePlate, levelSize, plateLevels, plateOffset, plateScale, type Plate
 import type { Kernels } from '../kernels/kernels.ts';
 import { mapsFor, type Maps } from '../render/maps.ts';
 import { isMapPass, type Plan } from '../render/pass.ts';
+import type { FilmPlane } from '../render/filmPlane.ts';
 import type { Origin } from '../render/render.ts';
 import { detailActs, plainDetail } from '../groundwork/detail/detail.ts';
 import type { Optics } from '../groundwork/detail/optics.ts';
 import { detailHalo, detailPlate, type DetailTask } from '../groundwork/detail/plate.ts';
 import { fringeHalo, withoutFringes } from '../groundwork/fringe.ts';
-import { isWhole, viewAtLevel, viewOf, type View } from '../groundwork/geometry.ts';
+import { isWhole, turnedSize, viewAtLevel, viewOf, type View } from '../groundwork/geometry.ts';
 import { plainGroundwork, type Groundwork } from '../groundwork/groundwork.ts';
 import { recoveryAt } from '../groundwork/light.ts';
 import { guideLevel, zoneGuide } from '../groundwork/guide.ts';
@@ -50,6 +51,7 @@ export interface Drawing {
   whole: { width: number; height: number };
   /** long edge of the uncropped picture at this size */
   edge: number;
+  film: FilmPlane;
   needed: Area;
   source: Area;
   view: View | null;
@@ -67,6 +69,17 @@ export const frameView = (ground: Groundwork | null, frame: { width: number; hei
     lensMapOf(g.lens, frame.fileLens ?? null, { width: frame.width, height: frame.height }),
   );
 };
+/** The film plane: the uncropped, straightened frame, and where the crop's corner lies on it. */
+function filmPlane(g: Groundwork['geometry'], frame: { width: number; height: number }): FilmPlane {
+  const { width, height } = turnedSize(g, frame.width, frame.height),
+    edge = Math.max(width, height);
+  return {
+    left: Math.round(g.crop.x * width) / edge,
+    top: Math.round(g.crop.y * height) / edge,
+    width: width / edge,
+    height: height / edge,
+  };
+}
 const grown = (a: Area, by: number, size: { width: number; height: number }): Area => {
   const x = Math.max(0, a.x - by),
     y = Math.max(0, a.y - by);
@@ -112,6 +125,7 @@ export function drawingOf(
     drawn,
     whole,
     edge,
+    film: filmPlane(g.geometry, frame),
     needed,
     view,
     source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed,
@@ -213,7 +227,7 @@ export function wholeFor(kernels: Kernels, plan: Plan, { light, picture, full, .
       )
     : null;
   const surround = recovers(plan) ? surroundIn(small, drawing, plate) : null;
-  return { guide, surround, maps: mapsFor(kernels, plan, plate, { guide, surround, edge: drawing.edge }) };
+  return { guide, surround, maps: mapsFor(kernels, plan, plate, { guide, surround, edge: drawing.edge, film: drawing.film }) };
 }
 
 /** Where a drawn plate lies for its rendering. */
@@ -222,6 +236,7 @@ export const originOf = (drawing: Drawing, known: WholePicture | null): Origin =
   y: drawing.area.y,
   whole: drawing.whole,
   edge: drawing.edge,
+  film: drawing.film,
   ...known,
 });
 /** What was asked for of a rendered drawing's pixels. */

@@ -1,6 +1,6 @@
 import type { Kernels } from '../kernels/kernels.ts';
 import { layOut } from './arena.ts';
-import { isPointwise, openAfter, samePass, type Pass, type Plan } from './pass.ts';
+import { isFieldPass, isPointwise, openAfter, samePass, type Pass, type Plan } from './pass.ts';
 import { render, type Planes } from './render.ts';
 
 /** Nodes along an edge of a draft's table. */
@@ -41,8 +41,8 @@ export function lightPlace(passes: readonly Pass[], count: number): number {
   }
   return at;
 }
-/** Whether what comes after the first passes acts on every place alike, so that a table can stand for it. */
-export const draftable = (plan: Plan, count: number): boolean => plan.passes.slice(count).every(isPointwise);
+/** Whether what comes after the first passes acts on every place alike, so that a table can stand for it. Grain does not, but can wait until the hand rests. */
+export const draftable = (plan: Plan, count: number): boolean => plan.passes.slice(count).every((p) => isPointwise(p) || isFieldPass(p));
 
 /** How an axis is spaced: scene light by stops (power 0), a picture's about as it will be encoded. */
 interface Spacing {
@@ -90,8 +90,9 @@ const laid = new Map<number, Planes>();
 
 /** Makes the table of what comes after the first `count` passes; those have to be `draftable`. */
 export function draftTable(kernels: Kernels, plan: Plan, count: number, most: number): DraftTable {
-  const codes = new Uint16Array(
-      render(kernels, plan, { ...rows, data: new Uint16Array() }, { x: 0, y: 0 }, 'rgb16', { planes: nodePlanes(most), count }).buffer,
+  const smooth = { ...plan, passes: plan.passes.filter((p, i) => i < count || !isFieldPass(p)) },
+    codes = new Uint16Array(
+      render(kernels, smooth, { ...rows, data: new Uint16Array() }, { x: 0, y: 0 }, 'rgb16', { planes: nodePlanes(most), count }).buffer,
     ),
     bytes = new Uint8Array(head + nodes * 8),
     corners = new Uint32Array(bytes.buffer, 0, 13),

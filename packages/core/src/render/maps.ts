@@ -2,6 +2,7 @@ import { luminanceOf } from '../colour/luminance.ts';
 import { boxMean, guidedFilter, type Guide } from './guided.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import { glowMap } from './glowMap.ts';
 import { isMapPass, type Plan } from './pass.ts';
 import { developPlanes, type Origin, type Planes } from './render.ts';
 
@@ -108,6 +109,10 @@ export function mapsFor(kernels: Kernels, plan: Plan, small: Plate, about: Omit<
     const planes = developPlanes(kernels, plan, small, i, { x: 0, y: 0, ...about, maps });
     if (pass.kernel === 'haze') {
       maps[i] = [hazeMap(planes, width, height)];
+      return;
+    }
+    if (pass.kernel === 'glow') {
+      maps[i] = glowMap(planes, width, height, pass.parameters[6]! * (about.edge ?? Math.max(width, height)), pass.parameters[7]!);
       return;
     }
     const light = logLight(planes, n);

@@ -10,6 +10,25 @@ interface Called<K> {
 /** Passes are plain data, a kernel and the numbers it reads, so that a plan can be printed and compared. */
 export type PointwisePass = Called<PointwiseKernel>;
 export type RowsPass = Called<KernelWith<'rows'>>;
+/** One that knows its place on the uncropped frame; its numbers begin with eight that stand for the boxes of picture and frame. */
+export type PlacePass = Called<KernelWith<'place'>>;
+/** One that reads a random field of the film plane. */
+export interface FieldPass extends Called<KernelWith<'field'>> {
+  grain: FilmGrain;
+}
+/** Grain as a film has it. */
+export interface FilmGrain {
+  /** diameter of a clump */
+  sizeUm: number;
+  /** 0 soft to 1 hard-edged */
+  roughness: number;
+  /** share of what is each channel's own, 0–1 */
+  colour: number;
+  /** long edge of the uncropped frame on film */
+  formatMm: number;
+  /** which of many */
+  roll: number;
+}
 export interface MapPass extends Called<KernelWith<'map'>> {
   parameters: readonly number[];
 }
@@ -19,7 +38,7 @@ export interface AreaPass extends Called<KernelWith<'area'>> {
 }
 /** `hold` puts the planes aside; `join` mixes what is there with what was put aside last, and lets go of it. */
 export type BracketPass = Called<KernelWith<'bracket'>>;
-export type Pass = PointwisePass | RowsPass | MapPass | AreaPass | BracketPass;
+export type Pass = PointwisePass | RowsPass | PlacePass | FieldPass | MapPass | AreaPass | BracketPass;
 
 /** Everything that will be computed, as plain data: what each kernel is called with, in order. */
 export interface Plan {
@@ -30,13 +49,20 @@ export interface Plan {
 }
 
 export const isMapPass = (pass: Pass): pass is MapPass => kernelNeeds[pass.kernel] === 'map';
+export const isPlacePass = (pass: Pass): pass is PlacePass => kernelNeeds[pass.kernel] === 'place';
+export const isFieldPass = (pass: Pass): pass is FieldPass => kernelNeeds[pass.kernel] === 'field';
 export const isAreaPass = (pass: Pass): pass is AreaPass => kernelNeeds[pass.kernel] === 'area';
 /** Whether a pass acts on every place alike. */
 export const isPointwise = (pass: Pass): pass is PointwisePass | BracketPass =>
   kernelNeeds[pass.kernel] === 'point' || kernelNeeds[pass.kernel] === 'bracket';
 /** Whether two passes do the same: the same kernel with the same numbers, reading as far. */
 export const samePass = (a: Pass, b: Pass): boolean =>
-  a === b || (a.kernel === b.kernel && reachOf([a]) === reachOf([b]) && sameNumbers(a.parameters, b.parameters));
+  a === b || (a.kernel === b.kernel && reachOf([a]) === reachOf([b]) && sameGrain(a, b) && sameNumbers(a.parameters, b.parameters));
+function sameGrain(a: Pass, b: Pass): boolean {
+  if (!isFieldPass(a) || !isFieldPass(b)) return true;
+  const [x, y] = [a.grain, b.grain];
+  return (Object.keys(x) as (keyof FilmGrain)[]).every((k) => x[k] === y[k]);
+}
 function sameNumbers(a: Pass['parameters'], b: Pass['parameters']): boolean {
   if (a === b) return true;
   if (a.length !== b.length) return false;
@@ -57,7 +83,7 @@ export const reachOf = (passes: readonly Pass[]): number => passes.filter(isArea
 
 /** A kernel that works on planes of OKLab, with the way there and back. Where such passes follow one another, `foldPasses` takes out the ways between. */
 export const inLab = (
-  kernel: 'saturation' | 'grade' | 'hueBands' | 'colourRange' | 'vibrance' | 'curveLightness',
+  kernel: 'saturation' | 'grade' | 'toneColour' | 'hueBands' | 'colourRange' | 'vibrance' | 'curveLightness',
   parameters: PointwisePass['parameters'],
 ): PointwisePass[] => [
   { kernel: 'toLab', parameters: rec2020ToLms },

@@ -1,7 +1,8 @@
 import type { Guide } from './guided.ts';
 import type { Surround } from './surround.ts';
 import type { Plate } from '../plate/plate.ts';
-import { runArea } from './area.ts';
+import { areaRunners } from './area.ts';
+import { edgeOf, type FilmPlane } from './filmPlane.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { isAreaPass, openAfter, reachOf, type AreaPass, type Plan } from './pass.ts';
 import { runPasses, sceneTile, workFor, type Tile, type Work } from './tile.ts';
@@ -18,13 +19,13 @@ export interface Origin {
   y: number;
   whole?: { width: number; height: number };
   edge?: number;
+  /** the uncropped frame in shares of its long edge, and where the picture's corner lies in it; the picture alone when not said */
+  film?: FilmPlane;
   guide?: Guide | null;
   /** what passes need to know of the whole picture, by their place in the plan */ maps?: readonly (readonly Guide[])[];
   surround?: Surround | null;
 }
 const tilePixels = 8192;
-const edgeOf = (origin: Origin, plate: { width: number; height: number }): number =>
-  origin.edge ?? Math.max(origin.whole?.width ?? plate.width, origin.whole?.height ?? plate.height);
 
 /** Planes of some rows of a plate's piece, after `count` passes. */
 interface Band {
@@ -62,7 +63,18 @@ function bandAfter(
     reach = Math.ceil(pass.reach * edge),
     wide = bandAfter(kernels, plan, plate, at, origin, from, Math.max(0, first - reach), Math.min(height, end + reach)),
     done: Band = {
-      planes: runArea(kernels, pass, wide.planes, width, wide.end - wide.first, first - wide.first, end - wide.first, edge),
+      planes: areaRunners[pass.kernel]({
+        kernels,
+        pass,
+        planes: wide.planes,
+        width,
+        height: wide.end - wide.first,
+        first: first - wide.first,
+        end: end - wide.first,
+        edge,
+        x: origin.x,
+        y: origin.y + wide.first,
+      }),
       count: at + 1,
       first,
       end,
@@ -116,7 +128,7 @@ function develop(kernels: Kernels, plan: Plan, plate: Plate, work: Work, tile: T
       }),
     );
   } else sceneTile(kernels, plate, work, tile, origin);
-  runPasses(kernels, work, plan.passes, from?.count ?? 0, open, tile, origin);
+  runPasses(kernels, work, plan, from?.count ?? 0, open, tile, origin);
 }
 
 /** How a finished picture lies in memory. */

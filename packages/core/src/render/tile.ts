@@ -5,7 +5,9 @@ import type { Plate } from '../plate/plate.ts';
 import { layOut } from './arena.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from './output.ts';
-import { deepest, isAreaPass, isMapPass, type MapPass, type Pass, type Plan } from './pass.ts';
+import { fieldBytes, runField, type OpenGrain } from './field.ts';
+import { deepest, isAreaPass, isFieldPass, isMapPass, isPlacePass, type MapPass, type Plan } from './pass.ts';
+import { runPlace } from './place.ts';
 import type { Origin } from './render.ts';
 
 /** Where the rows of a tile lie in the plate's piece. */
@@ -27,6 +29,10 @@ export interface Work {
   /** bytes of a plane */
   plane: number;
   out: number;
+  /** room for the random fields of the film plane */
+  field: number;
+  /** grains that are open there, by their pass' place */
+  grains: Map<number, OpenGrain>;
   scene: number;
   encode: number;
   /** where each pass' numbers lie */
@@ -51,6 +57,7 @@ export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, map
     planes: plane * 3,
     aside: plane * 3 * depth,
     out: tile * 8,
+    field: plan.passes.filter(isFieldPass).length * fieldBytes(plane / 4),
     numbers: lists.reduce((sum, l) => sum + l.length * 4 + 64, 0),
   });
   const f32 = kernels.f32();
@@ -70,6 +77,7 @@ export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, map
     planes: three(at.planes),
     aside: Array.from({ length: depth }, (_, i) => three(at.aside + i * 3 * plane)),
     plane,
+    grains: new Map(),
     scene: put(plan.scene, [0, 0, 0, 0]),
     encode: put(encode),
     numbers: plan.passes.map((p) => put(p.parameters)),
@@ -111,7 +119,7 @@ export function sceneTile(kernels: Kernels, plate: Plate, work: Work, { width, c
 export function runPasses(
   kernels: Kernels,
   work: Work,
-  passes: readonly Pass[],
+  { passes, seed }: Plan,
   first: number,
   open: number,
   tile: Tile,
@@ -130,6 +138,8 @@ export function runPasses(
     } else if (pass.kernel === 'join') kernels.exports.join(...work.planes, ...work.aside[--depth]!, n, address);
     else if (pass.kernel === 'zones') runZones(kernels, work, address, tile, origin);
     else if (pass.kernel === 'lensGain') runGain(kernels, work, address, tile, origin);
+    else if (isPlacePass(pass)) runPlace(kernels, work, pass, address, tile, origin);
+    else if (isFieldPass(pass)) runField(kernels, work, i, pass, address, seed, tile, origin);
     else if (isMapPass(pass)) runMaps(kernels, work, pass, address, origin.maps?.[i] ?? [], tile, origin);
     else if (!isAreaPass(pass)) kernels.exports[pass.kernel](...work.planes, n, address);
   }
@@ -230,7 +240,7 @@ function runZones(
   }
 }
 /** Where the place of a row in its maps stands among a pass' numbers. */
-const placeNumbers = { localContrast: 6, haze: 7 } as const;
+const placeNumbers = { localContrast: 6, haze: 7, glow: 3 } as const;
 /** A pass that reads maps, row by row. */
 function runMaps(
   kernels: Kernels,

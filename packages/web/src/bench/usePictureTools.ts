@@ -18,7 +18,7 @@ import { pulledHandles, type BandCurve } from './fitting/hueHandles.ts';
 import { before, meanAt, smallPicture, type Incoming } from './incoming.ts';
 
 /** What the hand does on the picture for the selected step. */
-export type PictureTool = 'off' | 'range' | 'point' | 'pull';
+export type PictureTool = 'off' | 'range' | 'point' | 'pull' | 'place';
 export interface PictureTools {
   tool: PictureTool;
   onTool: (tool: PictureTool) => void;
@@ -60,6 +60,13 @@ interface OnPicture extends PictureTools {
   passing: boolean;
   onPick: ((at: { x: number; y: number }, mean: (side: number) => [number, number, number] | null) => void) | null;
   onPull: { start: (colour: [number, number, number], at: { x: number; y: number }) => void; move: (upPx: number) => void } | null;
+}
+
+/** A place of the picture (fractions) as one of the uncropped frame. */
+function onFrame({ groundwork }: Frame, at: { x: number; y: number }): { x: number; y: number } {
+  if (!groundwork) return at;
+  const { crop } = groundwork.geometry;
+  return { x: crop.x + at.x * crop.width, y: crop.y + at.y * crop.height };
 }
 
 /** The tools a step lends the hand on the picture: pick a colour, set a curve's point, drag a hue. */
@@ -159,23 +166,31 @@ export function usePictureTools(look: Look, selected: string, frame: Frame): OnP
                 '',
               );
           }
-        : null;
+        : tool === 'place'
+          ? (at) => {
+              const on = params['of'] === 'picture' ? at : onFrame(frame, at);
+              set({ x: Math.round(on.x * 1000) / 10, y: Math.round(on.y * 1000) / 10 }, 'Put on the picture', '');
+              onTool('off');
+            }
+          : null;
+  // what is dragged on the picture: the curve in hand, or the only one there is
+  const pulled = step?.kind === 'mono' ? 'response' : band;
   const onPull: OnPicture['onPull'] =
     tool === 'pull'
       ? {
           start: (colour, at) => {
             const { hue } = lchOf(come.current ? meanAt(come.current, at, 5) : colour),
-              handles = params[band] as readonly BandHandle[],
+              handles = params[pulled] as readonly BandHandle[],
               near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22);
             pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` };
           },
           move: (up) => {
             const p = pull.current,
-              declared = stepKind('hueBands')!.params[band] as BandParameter;
-            if (!p) return;
+              declared = stepKind(step?.kind ?? '')?.params[pulled] as BandParameter | undefined;
+            if (!p || !declared) return;
             const value = Math.min(declared.max, Math.max(declared.min, p.from + (up / 140) * declared.max));
             set(
-              { [band]: pulledHandles(params[band] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) },
+              { [pulled]: pulledHandles(params[pulled] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) },
               'Drag a hue',
               p.gesture,
             );

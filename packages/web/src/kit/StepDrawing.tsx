@@ -14,6 +14,7 @@ import {
   type Rgb,
 } from '@dyepot/core';
 import { H, oklch, path, W } from './drawingParts.ts';
+import { finishDrawing, isFinish } from './finishDrawing.tsx';
 import { sceneDrawing } from './sceneDrawing.tsx';
 
 /** A small drawing of what a step does: its curve, its hues, its weights. */
@@ -204,7 +205,7 @@ export function StepDrawing({ step }: { step: LookStep }): React.JSX.Element {
         );
       }
       default:
-        return sceneDrawing(name, step, p);
+        return isFinish(name) ? finishDrawing(name, step, p) : sceneDrawing(name, step, p);
     }
   };
   return (

@@ -1,4 +1,5 @@
 import { gelTransmission, type KindName, type LookStep, type ParameterValue } from '@dyepot/core';
+import type { FinishKind } from './finishDrawing.tsx';
 import { H, path, W } from './drawingParts.ts';
 
 /** Kinds not drawn by `StepDrawing` itself; the type checker holds that none is missing. */
@@ -16,6 +17,7 @@ type LightKind = Exclude<
   | 'grade'
   | 'mono'
   | 'crispness'
+  | FinishKind
 >;
 
 /** What a step of the kinds that change light as it comes, or read it off tables, does, drawn small. */

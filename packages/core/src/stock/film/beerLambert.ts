@@ -1,5 +1,5 @@
 import { exp10 } from '../../colour/elementary.ts';
-import { wavelengths, type Spectrum } from './spectrum.ts';
+import { wavelengths, type Spectrum } from '../../colour/spectrum.ts';
 import type { Vector3 } from '../../colour/matrix.ts';
 
 const size = wavelengths.length,

@@ -3,10 +3,10 @@ import { luminanceOf } from '../../colour/luminance.ts';
 import type { Vector3 } from '../../colour/matrix.ts';
 import { curveTable, densityAt, exposureFor, type Characteristic } from './curve.ts';
 import { asDesigned, exposing, sees, type Handling } from './handling.ts';
-import { fitReflectance, fittedShare, reflectance, type Polynomial } from './reflectance.ts';
+import { fitReflectance, fittedShare, reflectance, type Polynomial } from '../../colour/reflectance.ts';
 import type { Dye, PrintSheet, StockSheet } from './sheet.ts';
 import { balanced } from './solving.ts';
-import { bell, lightOf, spectrumOf, wavelengths, type Spectrum } from './spectrum.ts';
+import { bell, lightOf, spectrumOf, wavelengths, type Spectrum } from '../../colour/spectrum.ts';
 import { throughDyes } from './beerLambert.ts';
 import { densitiesFor, looked, paperBase } from './viewing.ts';
 

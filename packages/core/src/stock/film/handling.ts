@@ -1,4 +1,5 @@
-import { lightOf, bell, edge, spectrumOf, type Spectrum } from './spectrum.ts';
+import { lightOf, bell, edge, spectrumOf, type Spectrum } from '../../colour/spectrum.ts';
+import { filterSpectrum, type LensFilter } from '../../colour/lensFilters.ts';
 import type { Layer, StockSheet } from './sheet.ts';
 
 /** How a sheet is used: what changes from roll to roll and print to print. */
@@ -11,7 +12,7 @@ export interface Handling {
   colour: number;
   /** the print lighter or darker, in stops of middle grey */
   printEv: number;
-  filter: Filter;
+  filter: LensFilter;
   /** whether what the filter takes is given back */
   compensated: boolean;
 }
@@ -24,21 +25,6 @@ export const asDesigned: Handling = {
   filter: 'none',
   compensated: true,
 };
-/** Filters in front of the lens, by what they let through: all above an edge, or a band. */
-export const filters = {
-  none: null,
-  yellow: { from: 485, to: 2000 },
-  orange: { from: 545, to: 2000 },
-  red: { from: 600, to: 2000 },
-  green: { from: 495, to: 585 },
-  blue: { from: 0, to: 500 },
-} as const;
-export type Filter = keyof typeof filters;
-const passes = (filter: Filter): Spectrum => {
-  const f = filters[filter];
-  return spectrumOf((nm) => (f ? 0.02 + 0.9 * edge(f.from, nm) * (1 - edge(f.to, nm)) : 1));
-};
-
 /** What a layer sees, wavelength by wavelength. */
 export const sees = ({ cut, ...b }: Layer): Spectrum => spectrumOf((nm) => bell(b, nm) * (cut > 0 ? edge(cut, nm) : 1));
 
@@ -46,7 +32,7 @@ export const sees = ({ cut, ...b }: Layer): Spectrum => spectrumOf((nm) => bell(
 export function exposing(sheet: StockSheet, { filter, compensated }: Handling): (reflected: Spectrum) => number[] {
   const balanced = lightOf(sheet.balancedForKelvin),
     scene = sheet.corrected ? balanced : lightOf(5500),
-    through = passes(filter),
+    through = filterSpectrum(filter),
     total = (light: Spectrum, layer: Spectrum): number => light.reduce((sum, v, i) => sum + v * layer[i]!, 0);
   const layers = sheet.layers.map(sees),
     key = layers[Math.min(1, layers.length - 1)]!,

@@ -1,9 +1,12 @@
 import { plainResponse, responseOf } from '../../colour/response.ts';
+import { grainPass } from '../../render/grainPass.ts';
+import { scatterPass } from '../../render/scatter.ts';
 import { tablePass } from '../../render/tablePass.ts';
 import { tableOver, type Pass } from '../../render/pass.ts';
 import { choice, defineStep, number, numberOf, type ParameterValues } from '../../render/step.ts';
 import { openFilm, type Film } from './film.ts';
-import { filters, type Filter, type Handling } from './handling.ts';
+import { lensFilters, type LensFilter } from '../../colour/lensFilters.ts';
+import type { Handling } from './handling.ts';
 import { decodePicture, encodePicture, filmTable, nodeLight, spreadAt, type FilmTable } from './table.ts';
 import type { StockSheet } from './sheet.ts';
 
@@ -16,7 +19,7 @@ export const handlingOf = (values: ParameterValues): Handling => ({
   contrast: 1 + numberOf(values, 'contrast') / 100,
   colour: 1 + numberOf(values, 'colour') / 100,
   printEv: numberOf(values, 'print'),
-  filter: values['filter'] as Filter,
+  filter: values['filter'] as LensFilter,
   compensated: values['loss'] === 'given back',
 });
 
@@ -64,6 +67,21 @@ function mixed({ spread, cube }: FilmTable, strength: number): FilmTable {
 }
 const fromPicture = Float32Array.from([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, ...tableOver(4096, decodePicture)]);
 
+const kept = [
+  ['with it', 'with the stock'],
+  ['left out', 'left out'],
+] as const;
+/** What comes with a stock: light scattered back from the base before it exposes, grain in the finished picture. */
+function halationOf({ halation: h }: StockSheet, values: ParameterValues, strength: number): Pass[] {
+  if (!h || values['halation'] !== 'with it' || h.red + h.green + h.blue === 0) return [];
+  const share = (v: number): number => Math.min(0.95, v * strength);
+  return [scatterPass([share(h.red), share(h.green), share(h.blue)], h.reachUm / 1000 / numberOf(values, 'format'))];
+}
+function grainOf({ grain: g }: StockSheet, values: ParameterValues, strength: number): Pass[] {
+  if (!g || values['grain'] !== 'with it' || g.rms === 0) return [];
+  return [grainPass({ ...g, rms: g.rms * strength, formatMm: numberOf(values, 'format'), roll: 1 })];
+}
+
 /** A film stock, by its data sheet: light through emulsion, dyes and print, as one table. */
 export const film = defineStep({
   kind: 'film',
@@ -87,7 +105,7 @@ export const film = defineStep({
     print: number('Print', 'EV', -1.5, 1.5, 0, 0.05, 2),
     filter: choice(
       'In front of the lens',
-      Object.keys(filters).map((f) => [f, f === 'none' ? 'no filter' : f] as const),
+      Object.keys(lensFilters).map((f) => [f, f === 'none' ? 'no filter' : f] as const),
       'none',
     ),
     loss: choice(
@@ -98,7 +116,11 @@ export const film = defineStep({
       ],
       'given back',
     ),
+    grain: choice('Grain', kept, 'with it'),
+    halation: choice('Halation', kept, 'with it'),
+    format: number('Format', 'mm', 8, 250, 36, 1, 0),
   },
+  unbakeable: 'a table carries its colours; its grain and halation belong to places',
   compile: (values, strength): Pass[] => {
     const sheet = sheetOf(values);
     if (strength === 0 || !sheet) {
@@ -110,10 +132,12 @@ export const film = defineStep({
       one = tableOver(2048, (t) => spreadAt(table, t * t)).slice(1),
       spreads = Float32Array.from([2048, ...one, ...one, ...one]);
     return [
+      ...halationOf(sheet, values, strength),
       { kernel: 'acescct', parameters: [0] },
       { kernel: 'curves', parameters: spreads },
       tablePass(cube),
       { kernel: 'affineTable', parameters: fromPicture },
+      ...grainOf(sheet, values, strength),
     ];
   },
 });

@@ -1,5 +1,5 @@
 import type { Characteristic } from './curve.ts';
-import type { Bell } from './spectrum.ts';
+import type { Bell } from '../../colour/spectrum.ts';
 
 export type StockKind = 'colourNegative' | 'reversal' | 'blackAndWhite';
 /** What a layer sees: a bell, and under which wavelength it sees nothing (0: no such cut). */
@@ -22,6 +22,23 @@ export interface PrintSheet {
   baseRed: number;
   /** of a silver image: colder (positive) or warmer, in density from one end of the spectrum to the other */
   tone: number;
+}
+/** Grain as it is seen in the finished picture: RMS density × 1000 through 48 µm, a clump's size, and shares of 0–1 (of tones to 2). */
+export interface GrainSheet {
+  rms: number;
+  sizeUm: number;
+  roughness: number;
+  colour: number;
+  darks: number;
+  mids: number;
+  lights: number;
+}
+/** Light scattered back from the base: its share in red, green and blue, and how far it comes down. */
+export interface HalationSheet {
+  reachUm: number;
+  red: number;
+  green: number;
+  blue: number;
 }
 /** A stock as its data sheet says it: what the colours follow from. Layers and curves in the order red-, green-, blue-sensitive. */
 export interface StockSheet {
@@ -46,6 +63,8 @@ export interface StockSheet {
   /** luminance that middle grey is printed to, 1 being the base's white */
   grey: number;
   print: PrintSheet | null;
+  grain?: GrainSheet;
+  halation?: HalationSheet;
 }
 
 export const nameOfKind: Readonly<Record<StockKind, string>> = {

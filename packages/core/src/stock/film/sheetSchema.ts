@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { Characteristic } from './curve.ts';
-import { nameOfKind, type PrintSheet, type StockKind, type StockSheet } from './sheet.ts';
+import { nameOfKind, type GrainSheet, type HalationSheet, type PrintSheet, type StockKind, type StockSheet } from './sheet.ts';
 
 const n = (min: number, max: number): Joi.NumberSchema => Joi.number().strict().min(min).max(max).required(),
   bell = { peak: n(350, 760), towardsBlue: n(5, 150), towardsRed: n(5, 150) };
@@ -31,6 +31,16 @@ const print = Joi.object<PrintSheet>({
   baseRed: n(0, 0.5),
   tone: n(-0.5, 0.5),
 });
+const grain = Joi.object<GrainSheet>({
+  rms: n(0, 60),
+  sizeUm: n(2, 30),
+  roughness: n(0, 1),
+  colour: n(0, 1),
+  darks: n(0, 2),
+  mids: n(0, 2),
+  lights: n(0, 2),
+});
+const halation = Joi.object<HalationSheet>({ reachUm: n(10, 400), red: n(0, 0.6), green: n(0, 0.6), blue: n(0, 0.6) });
 const kinds: readonly StockKind[] = ['colourNegative', 'reversal', 'blackAndWhite'];
 const sheetSchema = Joi.object<StockSheet>({
   format: Joi.valid('dyepot-stock').required(),
@@ -49,6 +59,8 @@ const sheetSchema = Joi.object<StockSheet>({
   viewedInKelvin: n(2000, 12000),
   grey: n(0.02, 0.8),
   print: print.allow(null).required(),
+  grain: grain.optional(),
+  halation: halation.optional(),
 });
 
 /** Checks a parsed sheet. What is wrong is said in words, with its place. */

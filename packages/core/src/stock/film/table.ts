@@ -1,8 +1,8 @@
 import { exp, log10 } from '../../colour/elementary.ts';
 import type { Table } from '../../colour/table.ts';
 import { least, shown, type Film } from './film.ts';
-import { fitReflectance, fittedShare, reflectance, type Polynomial } from './reflectance.ts';
-import type { Spectrum } from './spectrum.ts';
+import { fitReflectance, fittedShare, reflectance, type Polynomial } from '../../colour/reflectance.ts';
+import type { Spectrum } from '../../colour/spectrum.ts';
 
 /** Nodes along an edge of a stock's table, and the light it reaches over, as ACEScct of linear Rec.2020 (S-2016-001): from none to 6½ stops over middle grey. */
 export const tableSize = 41;

@@ -4,7 +4,7 @@ import { adapt, d65, xyToXyz, xyzToRec2020 } from '../../colour/spaces.ts';
 import type { Characteristic } from './curve.ts';
 import type { PrintSheet } from './sheet.ts';
 import { solved } from './solving.ts';
-import { bell, lightOf, observed, spectrumOf, type Spectrum } from './spectrum.ts';
+import { bell, lightOf, observed, spectrumOf, type Spectrum } from '../../colour/spectrum.ts';
 import { throughDyes, type Through } from './beerLambert.ts';
 
 /** From XYZ under a light to linear Rec.2020, so that a luminance comes out as 1. */

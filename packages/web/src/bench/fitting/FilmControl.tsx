@@ -105,6 +105,7 @@ function Sheet({ params, numbers, onSet, sheet }: FittingProps & { sheet: StockS
             'rated',
             'push',
             ...(sheet.kind === 'reversal' ? [] : ['print']),
+            ...(sheet.grain || sheet.halation ? ['format'] : []),
           ],
         )}
         onSet={onSet}

@@ -3,6 +3,7 @@ import { scaleLinear } from 'd3';
 import { stepKind } from '@dyepot/core';
 import { Fields } from '../../kit/Cell.tsx';
 import { Handle } from '../../kit/Handle.tsx';
+import { MonoRing } from './MonoRing.tsx';
 import { greyOf } from './greys.ts';
 import { declared, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
 
@@ -26,8 +27,10 @@ const toLight = chain3(invert3(rec2020ToXyz), rgbToXyz(srgb)),
   lights = things.map(([, colour]) => apply3(toLight, colour.map((v) => decodeSrgb(v / 255)) as unknown as Vector3));
 
 /** Weights of red, green and blue light as bars, and what they make of common things. */
-export function MonoBars({ params, numbers, onSet, onSetAll }: FittingProps): React.JSX.Element {
-  const pass = stepKind('mono')!.compile({ ...params, amount: 100 }, 1)[0]!,
+export function MonoBars({ params, numbers, tools, onSet, onSetAll }: FittingProps): React.JSX.Element {
+  const pass = stepKind('mono')!
+      .compile({ ...params, amount: 100 }, 1)
+      .at(-1)!,
     weights = Array.from(pass.parameters).slice(0, 3) as unknown as Vector3,
     sum = bars.reduce((s, [n]) => s + numbers[n]!, 0);
   return (
@@ -68,6 +71,7 @@ export function MonoBars({ params, numbers, onSet, onSetAll }: FittingProps): Re
         })}
       </svg>
       <Fields of={fieldsOf('mono', numbers, [['red', 'Red'], ['green', 'Green'], ['blue', 'Blue'], 'amount'])} onSet={onSet} />
+      <MonoRing params={params} tools={tools} onSet={onSet} />
       {sum !== 100 && <p className="purpose">Together {Math.round(sum)} %; greys stay as light as they are all the same.</p>}
     </>
   );

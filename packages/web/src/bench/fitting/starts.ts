@@ -1,4 +1,4 @@
-import { renditions, type ParameterValue } from '@dyepot/core';
+import { baths, renditions, type ParameterValue } from '@dyepot/core';
 
 const curve = (name: string, points: readonly (readonly [number, number])[]): Start => ({ name, values: { points } }),
   weights = (name: string, red: number, green: number, blue: number): Start => ({ name, values: { red, green, blue, amount: 100 } });
@@ -40,5 +40,6 @@ export const starts: Readonly<Record<string, readonly Start[]>> = {
     weights('BT.709', 21.3, 71.5, 7.2),
     weights('Dark sky', 85, 35, -20),
   ],
+  toning: Object.entries(baths).map(([name, values]) => ({ name, values: { ...values, amount: 100 } })),
   neutral: Object.values(renditions).map(({ name, params: { contrast, whiteEv, toe } }) => ({ name, values: { contrast, whiteEv, toe } })),
 };

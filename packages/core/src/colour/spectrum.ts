@@ -1,5 +1,5 @@
-import { blackbody, colourMatching, daylight } from '../../colour/observer.ts';
-import { exp } from '../../colour/elementary.ts';
+import { blackbody, colourMatching, daylight } from './observer.ts';
+import { exp } from './elementary.ts';
 
 /** Wavelengths that spectra are sampled at: 380–730 nm every 10. */
 export const wavelengths: readonly number[] = Array.from({ length: 36 }, (_, i) => 380 + 10 * i);

@@ -1,5 +1,5 @@
-import { apply3, type Vector3 } from '../../colour/matrix.ts';
-import { rec2020ToXyz } from '../../colour/spaces.ts';
+import { apply3, type Vector3 } from './matrix.ts';
+import { rec2020ToXyz } from './spaces.ts';
 import { lightOf, observer, wavelengths, type Spectrum } from './spectrum.ts';
 
 /*
