@@ -89,13 +89,13 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     ).toBe(14);
     await page.getByLabel('Find a look, a step or a note').fill('');
     const file = page.getByLabel('Look file');
-    await file.setInputFiles(join(root, 'demo/looks/oak-gall.json'));
+    await file.setInputFiles(join(root, 'e2e/looks/oak-gall.json'));
     await page.getByRole('heading', { name: 'Oak gall' }).waitFor();
     const bad = join(work, 'bad.json');
     writeFileSync(
       bad,
       JSON.stringify({
-        ...JSON.parse(readFileSync(join(root, 'demo/looks/oak-gall.json'), 'utf8')),
+        ...JSON.parse(readFileSync(join(root, 'e2e/looks/oak-gall.json'), 'utf8')),
         print: [{ id: 'x', kind: 'sparkle', params: {} }],
       }),
     );

@@ -37,7 +37,7 @@ function seeded(): string {
   for (const old of existsSync(join(root, '.tmp')) ? readdirSync(join(root, '.tmp')).filter((f) => f.startsWith('stage-')) : [])
     rmSync(join(root, '.tmp', old), { recursive: true, force: true });
   const made = spawnSync(process.execPath, [join(root, 'dist/seed.mjs')], {
-    env: { ...process.env, DYEPOT_DATA: folder },
+    env: { ...process.env, DYEPOT_DATA: folder, DYEPOT_LOOKS: join(root, 'e2e/looks') },
     encoding: 'utf8',
   });
   if (made.status !== 0) throw new Error(made.stderr);

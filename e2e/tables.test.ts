@@ -99,9 +99,9 @@ describe('a lookup table as the stock', () => {
   it('turns light into the picture, and its strength mixes with the plain response', async () => {
     const before = await hand.patch(0.5, 0.5),
       baked = join(work, 'stock.cube');
-    dyepot('bake', join(root, 'demo/looks/oak-gall.json'), '--out', baked, '--input', 'acescct');
+    dyepot('bake', join(root, 'e2e/looks/oak-gall.json'), '--out', baked, '--input', 'acescct');
     await hand.page.evaluate(() => window.localStorage.clear());
-    const look = JSON.parse(readFileSync(join(root, 'demo/looks/weld-morning.json'), 'utf8')) as object,
+    const look = JSON.parse(readFileSync(join(root, 'e2e/looks/weld-morning.json'), 'utf8')) as object,
       answer = await hand.page.request.post(`${stage.origin}/api/looks`, {
         data: {
           ...look,

@@ -68,7 +68,7 @@ async function lay(data) {
        INSERT INTO frames (shootId, name, path, hash, light, createdAt) ${values.slice(i, i + 50).join(' UNION ALL ')}`,
     );
   const { origin, end } = await serve(data),
-    look = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8'));
+    look = JSON.parse(readFileSync('e2e/looks/weld-morning.json', 'utf8'));
   for (let i = 0; i < looks; i++)
     await fetch(`${origin}/api/looks`, {
       method: 'POST',

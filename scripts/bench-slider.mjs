@@ -5,7 +5,7 @@ import { twelveSteps } from './twelve-steps.mjs';
 
 const { origin, page, close } = await demoStage({ width: 1760, height: 1080 });
 // a twelve-step look and six witnesses
-const base = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8')),
+const base = JSON.parse(readFileSync('e2e/looks/weld-morning.json', 'utf8')),
   made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json();
 // the lead cropped to a megapixel, in a window large enough to show all of it
 const shoot = await (await page.request.get(`${origin}/api/shoots/1`)).json(),

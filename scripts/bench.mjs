@@ -58,7 +58,7 @@ raws.forEach((out, i) =>
   ]),
 );
 const look = join(work, 'look.json'),
-  base = JSON.parse(readFileSync('demo/looks/weld-morning.json', 'utf8'));
+  base = JSON.parse(readFileSync('e2e/looks/weld-morning.json', 'utf8'));
 writeFileSync(look, JSON.stringify(twelveSteps(base)));
 
 const twoAtOnce = (jobs) => {

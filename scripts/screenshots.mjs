@@ -149,8 +149,8 @@ await page
 await shot('bench-bake');
 await page.keyboard.press('Escape');
 const work = mkdtempSync(join(tmpdir(), 'dyepot-table-')),
-  cube = join(work, 'Madder dusk.cube');
-spawnSync(process.execPath, ['dist/dyepot.mjs', 'bake', 'demo/looks/madder-dusk.json', '--out', cube]);
+  cube = join(work, 'Weld gold.cube');
+spawnSync(process.execPath, ['dist/dyepot.mjs', 'bake', 'demo/looks/weld-gold.json', '--out', cube]);
 await add('print', 'lut');
 await page.getByLabel('File of the table').setInputFiles(cube);
 await page.getByRole('button', { name: 'Inspect' }).click();

@@ -69,7 +69,7 @@ describe('dyepot render', () => {
         'render',
         frame,
         '--look',
-        join(root, 'demo/looks/weld-morning.json'),
+        join(root, 'e2e/looks/weld-morning.json'),
         '--out',
         out,
         '--format',
@@ -101,7 +101,7 @@ describe('dyepot render', () => {
           'render',
           frame,
           '--look',
-          join(root, 'demo/looks/weld-morning.json'),
+          join(root, 'e2e/looks/weld-morning.json'),
           '--out',
           d,
           '--format',
@@ -145,7 +145,7 @@ describe('dyepot probe', () => {
     for (const v of steps[steps.length - 1]!.rgb) expect(v).toBeCloseTo(0.18, 4);
   });
   it('shows each step in turn, and takes negative numbers', () => {
-    const r = dyepot('probe', join(root, 'demo/looks/weld-morning.json'), '-0.01', '0.2', '0.3');
+    const r = dyepot('probe', join(root, 'e2e/looks/weld-morning.json'), '-0.01', '0.2', '0.3');
     expect(
       r.out
         .trim()

@@ -11,7 +11,7 @@ const folder = mkdtempSync(join(tmpdir(), 'dyepot-cli-tables-')),
   frame = join(root, 'packages/camera/frames/TR-0412.dng');
 
 describe('tables on the command line', () => {
-  const look = join(root, 'demo/looks/weld-morning.json'),
+  const look = join(root, 'e2e/looks/weld-morning.json'),
     cube = join(folder, 'weld.cube'),
     parity = (file: string): void => {
       for (const c of [['0.2', '0.5', '0.7']]) {

@@ -179,7 +179,7 @@ describe('plates of large pictures at full size', () => {
 
 describe('deliveries', () => {
   it('write every frame under the shoot’s look, with time left on the way, and zip them', async () => {
-    const look = (await call<{ id: number }>('POST', '/looks', JSON.parse(readFileSync(join(root, 'demo/looks/oak-gall.json'), 'utf8'))))
+    const look = (await call<{ id: number }>('POST', '/looks', JSON.parse(readFileSync(join(root, 'e2e/looks/oak-gall.json'), 'utf8'))))
       .body;
     await call('POST', '/shoots/1/look', { lookId: look.id, revision: 1 });
     const job = await finished((await call<Job>('POST', '/deliveries', { shootId: 1, file: jpeg })).body.id);
