@@ -32,7 +32,7 @@ const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> =
 };
 
 /** A request that goes on when its page is left, where it is small: all under way may take 64 KB together (Fetch standard, keepalive). */
-const lasting = (request: FetchArgs): FetchArgs => ({ ...request, keepalive: JSON.stringify(request.body ?? '').length < 20_000 });
+export const lasting = (request: FetchArgs): FetchArgs => ({ ...request, keepalive: JSON.stringify(request.body ?? '').length < 20_000 });
 
 /** A shoot with each frame's camera profile, which is sent once for all that share it. */
 const whole = (
@@ -52,7 +52,7 @@ export const api = createApi({
   // what failed while the server was away is asked again when it is back
   refetchOnReconnect: true,
   keepUnusedDataFor: 300,
-  tagTypes: ['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Lens', 'Preset', 'Trash', 'Settings'],
+  tagTypes: ['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Lens', 'Preset', 'Trash', 'Settings', 'Stocks'],
   endpoints: (build) => ({
     shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoots'] }),
     shoot: build.query<Shoot, number>({

@@ -17,6 +17,7 @@ import './bench/tables.css';
 import './kit/drawing.css';
 import './bench/fitting/fitting.css';
 import './house/house.css';
+import './stock/stock.css';
 import { api, useSettingsQuery } from './api.ts';
 import { keepDrafts } from './bench/keepDraft.ts';
 import { keepGround } from './ground/keepGround.ts';
@@ -36,6 +37,7 @@ const pages = {
   shoot: () => import('./shoots/ShootScreen.tsx'),
   bench: () => import('./bench/BenchScreen.tsx'),
   ground: () => import('./ground/GroundScreen.tsx'),
+  stock: () => import('./stock/StockScreen.tsx'),
   shelf: () => import('./shelf/ShelfScreen.tsx'),
   deliveries: () => import('./deliveries/DeliveriesScreen.tsx'),
   trash: () => import('./trash/TrashScreen.tsx'),
@@ -45,6 +47,7 @@ const ShootsScreen = lazyPage(pages.shoots);
 const ShootScreen = lazyPage(pages.shoot);
 const BenchScreen = lazyPage(pages.bench);
 const GroundScreen = lazyPage(pages.ground);
+const StockScreen = lazyPage(pages.stock);
 const ShelfScreen = lazyPage(pages.shelf);
 const DeliveriesScreen = lazyPage(pages.deliveries);
 const TrashScreen = lazyPage(pages.trash);
@@ -75,6 +78,7 @@ function App(): React.JSX.Element {
             <Route path="/shoots/:id" element={<ShootScreen />} />
             <Route path="/ground" element={<GroundScreen />} />
             <Route path="/bench" element={<BenchScreen />} />
+            <Route path="/stock" element={<StockScreen />} />
             <Route path="/shelf" element={<ShelfScreen />} />
             <Route path="/deliveries" element={<DeliveriesScreen />} />
             <Route path="/trash" element={<TrashScreen />} />

@@ -3,10 +3,11 @@ import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { bench } from './bench/benchSlice.ts';
 import { loadBench, saveBench } from './bench/remembered.ts';
+import { stock } from './stock/stockSlice.ts';
 import { ground, loadGround, saveGround } from './ground/groundSlice.ts';
 
 export const store = configureStore({
-  reducer: { bench: bench.reducer, ground: ground.reducer, [api.reducerPath]: api.reducer },
+  reducer: { bench: bench.reducer, ground: ground.reducer, stock: stock.reducer, [api.reducerPath]: api.reducer },
   middleware: (all) => all({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
   preloadedState: { bench: loadBench(), ground: loadGround() },
 });

@@ -1,4 +1,4 @@
-import type { CameraProfile, FileLens, Groundwork, GroundworkPart, Look, NoiseModel, Optics, Rendition } from '@dyepot/core';
+import type { CameraProfile, FileLens, Groundwork, GroundworkPart, Look, NoiseModel, Optics, Rendition, StockSheet } from '@dyepot/core';
 
 /** What the server says of a frame. */
 export interface Frame {
@@ -137,7 +137,27 @@ export type JobNews = Pick<
 > & {
   failure?: Job['failures'][number];
 };
-export type TrashKind = 'shoot' | 'frame' | 'look' | 'draft' | 'preset';
+export type TrashKind = 'shoot' | 'frame' | 'look' | 'draft' | 'preset' | 'stock';
+/** A film stock as its card shows it; those that come with Dyepot have no number. */
+export interface StockCard {
+  id: number | null;
+  name: string;
+  revision: number;
+  sheet: StockSheet | null;
+  broken: string | null;
+}
+export interface ShelfStock {
+  id: number;
+  revision: number;
+  newest: number;
+  sheet: StockSheet;
+}
+export interface DraftedSheet {
+  version: number;
+  sheet: StockSheet;
+  past: object[];
+  future: object[];
+}
 export interface TrashItem {
   kind: TrashKind;
   id: number;

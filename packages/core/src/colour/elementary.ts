@@ -15,13 +15,17 @@ const powers = ((): Float64Array => {
   return p;
 })();
 
+/** 1/n! and 1/n. */
+const series = Float64Array.from({ length: 14 }, (_, n) => Array.from({ length: n }, (_, i) => i + 1).reduce((a, b) => a / b, 1)),
+  inverse = Float64Array.from({ length: 24 }, (_, n) => 1 / n);
+
 /** eˣ, within 2 units in the last place for −700 ≤ x ≤ 700 (clamped): Cody and Waite's reduction and a Taylor series of degree 13. */
 export function exp(x: number): number {
   const v = Math.min(700, Math.max(-700, x)),
     k = Math.round(v * perLn2),
     r = v - k * ln2High - k * ln2Low;
-  let sum = 1;
-  for (let n = 13; n > 0; n--) sum = 1 + (r / n) * sum;
+  let sum = series[13]!;
+  for (let n = 12; n >= 0; n--) sum = sum * r + series[n]!;
   return sum * powers[k + 1022]!;
 }
 
@@ -40,7 +44,7 @@ export function log(x: number): number {
   const t = (m - 1) / (m + 1),
     z = t * t;
   let sum = 0;
-  for (let n = 23; n > 0; n -= 2) sum = sum * z + 1 / n;
+  for (let n = 23; n > 0; n -= 2) sum = sum * z + inverse[n]!;
   return k * ln2High + (k * ln2Low + 2 * t * sum);
 }
 const ln10 = 2.302585092994045684;

@@ -27,6 +27,11 @@ const swatches: readonly (readonly [number, number, number])[] = [
 ];
 const toScene = chain3(xyzToRec2020, rgbToXyz(srgb));
 
+/** The strip's colours as light of the scene, linear Rec.2020. */
+export const stripColours: readonly Vector3[] = swatches.map((s) =>
+  apply3(toScene, s.map((v) => decodeSrgb(v / 255)) as unknown as Vector3),
+);
+
 /** Runs linear Rec.2020 colours through the passes that act on every place alike. @returns the colours after them */
 export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: readonly Vector3[]): Vector3[] {
   const passes = all.filter(isPointwise),
@@ -69,7 +74,7 @@ export function toHex(kernels: Kernels, colours: readonly Vector3[]): string[] {
 
 /** A look's dye strip: fourteen chips as #rrggbb. */
 export function dyeStrip(kernels: Kernels, look: Look): string[] {
-  const scene = swatches.map((s) => apply3(toScene, s.map((v) => decodeSrgb(v / 255)) as unknown as Vector3));
+  const scene = stripColours;
   return toHex(kernels, sendThrough(kernels, lookPasses(look), scene));
 }
 

@@ -179,4 +179,21 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       }
     },
   },
+  {
+    name: '007-stocks',
+    async up({ context: q }) {
+      await q.createTable('stocks', { id, name: text, family: text, revision: whole, createdAt, deletedAt: DataTypes.DATE });
+      await q.createTable('stock_revisions', { id, stockId: belongsTo('stocks'), revision: whole, sheet: json, createdAt });
+      await q.addIndex('stock_revisions', ['stockId', 'revision'], { unique: true });
+      await q.createTable('stock_drafts', {
+        id,
+        from: { ...text, unique: true },
+        version: whole,
+        sheet: json,
+        past: json,
+        future: json,
+        createdAt,
+      });
+    },
+  },
 ];

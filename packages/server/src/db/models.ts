@@ -3,16 +3,19 @@ import { bindFrames } from './frames.ts';
 import { bindJobs } from './jobs.ts';
 import { bindLooks } from './looks.ts';
 import { bindSettings } from './settings.ts';
+import { bindStocks } from './stocks.ts';
 
 export * from './frames.ts';
 export * from './jobs.ts';
 export * from './looks.ts';
 export * from './settings.ts';
+export * from './stocks.ts';
 
 /** Binds the models to a database. Tables are made by the migrations, not here. */
 export function bindModels(sequelize: Sequelize): void {
   bindFrames(sequelize);
   bindLooks(sequelize);
   bindSettings(sequelize);
+  bindStocks(sequelize);
   bindJobs(sequelize);
 }

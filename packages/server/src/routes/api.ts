@@ -8,6 +8,7 @@ import { groundworkRoutes } from './groundwork.ts';
 import { houseRoutes } from './house.ts';
 import { jobRoutes } from './jobs.ts';
 import { lookRoutes } from './looks.ts';
+import { stockRoutes } from './stocks.ts';
 import { shootRoutes } from './shoots.ts';
 import { tableRoutes } from './tables.ts';
 
@@ -19,6 +20,7 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
     frameRoutes(pool),
     groundworkRoutes(pool),
     lookRoutes(),
+    stockRoutes(),
     tableRoutes(pool),
     jobRoutes(jobs),
     houseRoutes(),

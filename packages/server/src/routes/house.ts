@@ -5,7 +5,7 @@ import * as trash from '../services/trash.ts';
 import { answer, check, idOf } from './validate.ts';
 import { json } from './answers.ts';
 
-const kinds: trash.TrashKind[] = ['shoot', 'frame', 'look', 'draft', 'preset'];
+const kinds: trash.TrashKind[] = ['shoot', 'frame', 'look', 'draft', 'preset', 'stock'];
 const kindSchema = Joi.object<{ kind: trash.TrashKind; id: string }>({ kind: Joi.valid(...kinds).required(), id: Joi.string().required() });
 
 /** Settings, and the trash. */

@@ -6,7 +6,7 @@ export type News =
   | { kind: 'job'; job: JobNews }
   | { kind: 'frame'; shootId: number; frame: object }
   | { kind: 'shoot'; id: number }
-  | { kind: 'shoots' | 'looks' | 'drafts' | 'trash' | 'presets' };
+  | { kind: 'shoots' | 'looks' | 'drafts' | 'trash' | 'presets' | 'stocks' };
 
 const events = new EventEmitter<{ news: [News] }>();
 events.setMaxListeners(1000);

@@ -1,7 +1,7 @@
 import { Op } from 'sequelize';
 import { validateLook } from '@dyepot/core/src/look/schema.ts';
 import { together } from '../db/database.ts';
-import { Draft, Frame, GroundworkPreset, LookRecord, Shoot } from '../db/models.ts';
+import { Draft, Frame, GroundworkPreset, LookRecord, Shoot, StockRecord } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
 import { tellNews } from './news.ts';
 import { sweep } from './sweep.ts';
@@ -11,7 +11,7 @@ import { isUpload } from './uploads.ts';
 export const keptDays = 30;
 const day = 86_400_000;
 
-export type TrashKind = 'shoot' | 'frame' | 'look' | 'draft' | 'preset';
+export type TrashKind = 'shoot' | 'frame' | 'look' | 'draft' | 'preset' | 'stock';
 export interface TrashItem {
   kind: TrashKind;
   id: number;
@@ -21,7 +21,7 @@ export interface TrashItem {
   takenOutAt: Date;
   goesAt: Date;
 }
-const tables = { shoot: Shoot, frame: Frame, look: LookRecord, draft: Draft, preset: GroundworkPreset } as const;
+const tables = { shoot: Shoot, frame: Frame, look: LookRecord, draft: Draft, preset: GroundworkPreset, stock: StockRecord } as const;
 const out = { where: { deletedAt: { [Op.ne]: null } }, paranoid: false } as const;
 
 /** Everything that was taken out and is still kept, the newest first. */
@@ -34,12 +34,13 @@ export async function listTrash(): Promise<TrashItem[]> {
     takenOutAt: at,
     goesAt: new Date(at.getTime() + keptDays * day),
   });
-  const [shoots, frames, looks, drafts, presets] = await Promise.all([
+  const [shoots, frames, looks, drafts, presets, stocks] = await Promise.all([
     Shoot.findAll(out),
     Frame.findAll({ ...out, attributes: ['id', 'name', 'shootId', 'path', 'deletedAt'] }),
     LookRecord.findAll(out),
     Draft.findAll({ ...out, attributes: ['id', 'document', 'deletedAt'] }),
     GroundworkPreset.findAll(out),
+    StockRecord.findAll(out),
   ]);
   const homes = new Map((await Shoot.findAll({ paranoid: false, attributes: ['id', 'name'] })).map((s) => [s.id, s.name]));
   const counts = new Map<number, number>();
@@ -63,11 +64,14 @@ export async function listTrash(): Promise<TrashItem[]> {
       return item('draft', d.id, 'look' in read ? read.look.name : 'A draft', 'a draft of a look', d.deletedAt!);
     }),
     ...presets.map((p) => item('preset', p.id, p.name, 'a groundwork preset', p.deletedAt!)),
+    ...stocks.map((s) =>
+      item('stock', s.id, s.name, `a film stock of ${s.revision} ${s.revision === 1 ? 'revision' : 'revisions'}`, s.deletedAt!),
+    ),
   ].sort((a, b) => b.takenOutAt.getTime() - a.takenOutAt.getTime());
 }
 
 function told(): void {
-  for (const kind of ['trash', 'shoots', 'looks', 'drafts', 'presets'] as const) tellNews({ kind });
+  for (const kind of ['trash', 'shoots', 'looks', 'drafts', 'presets', 'stocks'] as const) tellNews({ kind });
 }
 
 /** Puts something back where it was. */

@@ -14,6 +14,7 @@ import { ViewTools } from '../view/ViewTools.tsx';
 import { act } from './benchSlice.ts';
 import { fetchFittings } from './fitting/index.ts';
 import { Chain } from './Chain.tsx';
+import { useOfferedStock } from './useOfferedStock.ts';
 import { useOpening } from './useOpening.ts';
 import { useSavingLook } from './useSavingLook.tsx';
 import { Tray } from './Tray.tsx';
@@ -112,6 +113,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       [dispatch],
     ),
     saving = useSavingLook(shoot);
+  useOfferedStock();
   const lead = shoot.frames.find((f) => f.id === leadId) ?? shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0]!;
   useEffect(() => {
     dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id }));

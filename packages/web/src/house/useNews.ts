@@ -38,12 +38,13 @@ export function useNews(): void {
     on('looks', () => dispatch(api.util.invalidateTags(['Looks', 'Look'])));
     on('drafts', () => dispatch(api.util.invalidateTags(['Draft'])));
     on('trash', () => dispatch(api.util.invalidateTags(['Trash'])));
+    on('stocks', () => dispatch(api.util.invalidateTags(['Stocks'])));
     on('presets', () => dispatch(api.util.invalidateTags(['Preset'])));
     source.addEventListener('open', () => {
       const back = isServerAway();
       serverAnswered(true);
       if (opened || back) {
-        dispatch(api.util.invalidateTags(['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Trash', 'Preset', 'Settings']));
+        dispatch(api.util.invalidateTags(['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Trash', 'Preset', 'Settings', 'Stocks']));
         void saver.flush();
       }
       opened = true;

@@ -2,7 +2,7 @@ import { Button } from '@chakra-ui/react';
 import { Trash2 } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { tableLook } from '@dyepot/core';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import {
   messageOf,
   useCreateLookMutation,
@@ -19,6 +19,7 @@ import type { LookCard, ShelfLook, Shoot } from '../types.ts';
 import { DraftLine } from './DraftLine.tsx';
 import { LookCards } from './LookCards.tsx';
 import { Rove } from '../kit/Rove.tsx';
+import { StockCards, useCreateStockMutation, useStocksQuery } from '../stock/index.ts';
 
 const found = (looks: readonly LookCard[], family: string | null, words: string): LookCard[] => {
   const asked = words.trim().toLowerCase();
@@ -38,6 +39,7 @@ function coversOf(shoot: Shoot | undefined): number[] {
 /** Reads a look file, or makes a look of a lookup table. */
 function useBringIn(): (f: File) => Promise<void> {
   const [createLook] = useCreateLookMutation(),
+    [createStock] = useCreateStockMutation(),
     [readTable] = useReadTableMutation();
   const documentOf = async (f: File): Promise<ShelfLook['document']> => {
     if (!/\.json$/i.test(f.name)) {
@@ -53,7 +55,12 @@ function useBringIn(): (f: File) => Promise<void> {
   };
   return async (f) => {
     try {
-      const look = await createLook(await documentOf(f)).unwrap();
+      const document = await documentOf(f);
+      if ((document as { format?: string }).format === 'dyepot-stock') {
+        const stock = await createStock(document).unwrap();
+        return tell(`The stock ${stock.sheet.name} is on the shelf`);
+      }
+      const look = await createLook(document).unwrap();
       tell(`${look.name} is on the shelf`);
     } catch (e) {
       complain(`${f.name}: ${messageOf(e)}`);
@@ -66,6 +73,9 @@ export default function ShelfScreen(): React.JSX.Element {
   const navigate = useNavigate(),
     { data: looks, error } = useLooksQuery(),
     { data: drafts } = useDraftsQuery(),
+    { data: stocks } = useStocksQuery(),
+    [asked, setAsked] = useSearchParams(),
+    onStocks = asked.has('stocks'),
     { data: shoots } = useShootsQuery(),
     [shownOn, setShownOn] = useState<number | null>(() => Number(localStorage.getItem('dyepot-shelf-frame')) || null);
   const shootId = shoots?.[0]?.id,
@@ -88,17 +98,21 @@ export default function ShelfScreen(): React.JSX.Element {
   const chosen = shoot?.frames.find((f) => f.id === shownOn);
   return (
     <div className="page">
-      <TopBar page="Shelf" title="Shelf" note={looks && `${looks.length} ${looks.length === 1 ? 'look' : 'looks'}`}>
+      <TopBar
+        page="Shelf"
+        title="Shelf"
+        note={onStocks ? stocks && `${stocks.length} stocks` : looks && `${looks.length} ${looks.length === 1 ? 'look' : 'looks'}`}
+      >
         <Button size="xs" variant="ghost" asChild>
           <Link to="/trash" title="What was taken out, kept for 30 days">
             <Trash2 size={14} aria-hidden /> Trash
           </Link>
         </Button>
-        <Button size="xs" variant="outline" title="A look file (.json), or a lookup table" onClick={() => file.current?.click()}>
-          Bring in a look
+        <Button size="xs" variant="outline" title="A look or a stock (.json), or a lookup table" onClick={() => file.current?.click()}>
+          {onStocks ? 'Bring in a stock' : 'Bring in a look'}
         </Button>
-        <Button size="xs" colorPalette="dye" onClick={() => void navigate('/bench?look=new')}>
-          New look
+        <Button size="xs" colorPalette="dye" onClick={() => void navigate(onStocks ? '/stock' : '/bench?look=new')}>
+          {onStocks ? 'New stock' : 'New look'}
         </Button>
       </TopBar>
       <input
@@ -115,24 +129,34 @@ export default function ShelfScreen(): React.JSX.Element {
       />
       <main id="main" tabIndex={-1} className="shelf">
         <div className="shelf-bar">
+          <Rove className="segmented" role="radiogroup" aria-label="On the shelf">
+            <button type="button" role="radio" aria-checked={!onStocks} onClick={() => setAsked({}, { replace: true })}>
+              Looks
+            </button>
+            <button type="button" role="radio" aria-checked={onStocks} onClick={() => setAsked({ stocks: '' }, { replace: true })}>
+              Stocks
+            </button>
+          </Rove>
           <input
             type="search"
-            placeholder="Find a look, a step or a note"
-            aria-label="Find a look, a step or a note"
+            placeholder={onStocks ? 'Find a stock or a note' : 'Find a look, a step or a note'}
+            aria-label={onStocks ? 'Find a stock or a note' : 'Find a look, a step or a note'}
             value={words}
             onChange={(e) => setWords(e.target.value)}
           />
-          <Rove className="families" role="group" aria-label="Family">
-            <button type="button" aria-pressed={family === null} onClick={() => setFamily(null)}>
-              All {looks?.length ?? ''}
-            </button>
-            {families.map(([f, n]) => (
-              <button key={f} type="button" aria-pressed={family === f} title={f} onClick={() => setFamily(family === f ? null : f)}>
-                {f} {n}
+          {!onStocks && (
+            <Rove className="families" role="group" aria-label="Family">
+              <button type="button" aria-pressed={family === null} onClick={() => setFamily(null)}>
+                All {looks?.length ?? ''}
               </button>
-            ))}
-          </Rove>
-          {shoot && shoot.frames.length > 0 && (
+              {families.map(([f, n]) => (
+                <button key={f} type="button" aria-pressed={family === f} title={f} onClick={() => setFamily(family === f ? null : f)}>
+                  {f} {n}
+                </button>
+              ))}
+            </Rove>
+          )}
+          {!onStocks && shoot && shoot.frames.length > 0 && (
             <label className="shown-on">
               shown on{' '}
               <select value={chosen ? chosen.id : ''} onChange={(e) => choose(e.target.value === '' ? null : Number(e.target.value))}>
@@ -146,8 +170,10 @@ export default function ShelfScreen(): React.JSX.Element {
             </label>
           )}
         </div>
-        {drafts && drafts.length > 0 && <DraftLine drafts={drafts} />}
-        {error && !looks ? (
+        {!onStocks && drafts && drafts.length > 0 && <DraftLine drafts={drafts} />}
+        {onStocks ? (
+          <StockCards cards={stocks ?? []} words={words} />
+        ) : error && !looks ? (
           <Nothing title="The shelf cannot be shown" words={messageOf(error)} />
         ) : !looks || !shown ? (
           <Waiting words="Taking looks from the shelf…" />

@@ -30,17 +30,29 @@ export function densityAt({ dmin, dmax, gamma, toe, shoulder, start }: Character
   const density = dmin + gamma * (softplus(x - from, toe) - softplus(x - to, shoulder));
   return Math.min(dmax, Math.max(dmin, density));
 }
-/** The log exposure that gives a density, by bisection; at either end where the curve never gets there. */
+/** The log exposure that gives a density, by Newton's steps kept between bounds that close in; at either end where the curve never gets there. */
 export function exposureFor(curve: Characteristic, density: number, reversal = false): number {
-  let low = curve.start - 12,
-    high = curve.start + 12;
-  const rising = !reversal;
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2;
-    if (densityAt(curve, middle, reversal) < density === rising) low = middle;
-    else high = middle;
+  const { dmin, dmax, gamma, toe, shoulder, start } = curve,
+    from = reversal ? -start : start,
+    to = from + (dmax - dmin) / gamma,
+    rises = (t: number, w: number): number => 1 / (1 + exp(-t / w));
+  // along the way the curve rises
+  let low = from - 12,
+    high = from + 12,
+    x = from + (density - dmin) / gamma;
+  if (!(x > low && x < high)) x = from;
+  for (let i = 1; i < 90; i++) {
+    const off = densityAt(curve, reversal ? -x : x, reversal) - density;
+    if (off < 0) low = x;
+    else high = x;
+    const slope = gamma * (rises(x - from, toe) - rises(x - to, shoulder)),
+      // where it lies flat at its end, the first place of that; halved now and then, where steps are too short
+      step = off === 0 || i % 4 === 0 ? NaN : x - off / slope,
+      next = step > low && step < high ? step : (low + high) / 2;
+    if (Math.abs(next - x) < 1e-13) break;
+    x = next;
   }
-  return (low + high) / 2;
+  return reversal ? -x : x;
 }
 
 /** A curve's density at any log exposure, from values 1/512 apart: within some millionths, and quick. */

@@ -7,8 +7,8 @@ import { fitReflectance, fittedShare, reflectance, type Polynomial } from '../..
 import type { Dye, PrintSheet, StockSheet } from './sheet.ts';
 import { balanced } from './solving.ts';
 import { bell, lightOf, spectrumOf, wavelengths, type Spectrum } from '../../colour/spectrum.ts';
-import { throughDyes } from './beerLambert.ts';
-import { densitiesFor, looked, paperBase } from './viewing.ts';
+import { throughDyes, type Through } from './beerLambert.ts';
+import { densitiesFor, looked, paperBase, type Eye } from './viewing.ts';
 
 const stop = log10(2);
 /** Exposure of what is metered, in lux·s times the speed: 0.65 · K with K = 12.5 (ISO 2720). */
@@ -25,6 +25,9 @@ export interface Film {
   printed(densities: readonly number[]): number[];
   /** linear Rec.2020 of densities of what is seen */
   seen(densities: readonly number[]): Vector3;
+  /** the same in stages, for colour: exposures of the print through the film's dyes and the print's curves (none for a film seen itself), and the eye's side */
+  stages: { paper: Through; curves: ((logH: number) => number)[] } | null;
+  eye: Eye;
 }
 /** Light through the stock: from log exposures to linear Rec.2020. */
 export const shown = (film: Film, logH: readonly number[]): Vector3 => film.seen(film.printed(film.densities(logH)));
@@ -89,7 +92,7 @@ function interlayer([r, g, b]: readonly number[], middle: readonly number[], m: 
   ];
 }
 
-type Rest = Pick<Film, 'densities' | 'printed' | 'seen'>;
+type Rest = Pick<Film, 'densities' | 'printed' | 'seen' | 'stages' | 'eye'>;
 const whole = ({ main, side }: ReturnType<typeof holds>): Spectrum => main.map((v, i) => v + side[i]!);
 
 /** A silver negative on paper. */
@@ -109,7 +112,7 @@ function silver(curve: Characteristic, print: PrintSheet, kelvin: number, grey: 
     else high = middle;
   }
   const lamp = exposureFor(paper, low) + densities([grey])[0]!;
-  return { densities, seen, printed: ([d]) => [printed(lamp - d!)] };
+  return { densities, seen, printed: ([d]) => [printed(lamp - d!)], stages: null, eye: seen.eye };
 }
 
 /** A reversal film, seen by itself. Its layers' places and slopes are balanced so that greys are neutral. */
@@ -154,6 +157,8 @@ function slide(
       ),
     printed: (d) => [...d],
     seen,
+    stages: null,
+    eye: seen.eye,
   };
 }
 /** Curves of red and blue moved and bent about their log exposures of grey: shift, slope, toe and Dmax (their logarithms) for red, then for blue. */
@@ -240,7 +245,13 @@ function negative(
       return (ev) => plain(printedBy(tuning, densities([0, 1, 2].map(() => grey + stop * ev))));
     }),
     final = atGrey(at(moves)).map((c) => curveTable(c));
-  return { densities, printed: (d) => exposed(d).map((e, i) => final[i]!(e)), seen };
+  return {
+    densities,
+    printed: (d) => exposed(d).map((e, i) => final[i]!(e)),
+    seen,
+    stages: { paper: onPaper, curves: final },
+    eye: seen.eye,
+  };
 }
 
 /** Exposures of the layers for linear Rec.2020 light of any brightness, by a smooth reflectance of its colour. Negative light is none. */

@@ -7,7 +7,7 @@ import { choice, defineStep, number, numberOf, type ParameterValues } from '../.
 import { openFilm, type Film } from './film.ts';
 import { lensFilters, type LensFilter } from '../../colour/lensFilters.ts';
 import type { Handling } from './handling.ts';
-import { decodePicture, encodePicture, filmTable, nodeLight, spreadAt, type FilmTable } from './table.ts';
+import { decodePicture, draftSize, encodePicture, filmTable, nodeLight, spreadAt, tableSize, type FilmTable } from './table.ts';
 import type { StockSheet } from './sheet.ts';
 
 /** The sheet that stands in a step's values. */
@@ -23,19 +23,32 @@ export const handlingOf = (values: ParameterValues): Handling => ({
   compensated: values['loss'] === 'given back',
 });
 
+interface Opened {
+  film: Film;
+  /** by their size */
+  tables: Map<number, FilmTable>;
+}
 /** Films opened lately, with their tables where those were wanted; by content, since a worker is given another copy of the same sheet each time. */
-const lately = new Map<string, { film: Film; table: FilmTable | null }>(),
+const lately = new Map<string, Opened>(),
   mostKept = 12;
-function opened(sheet: StockSheet, values: ParameterValues): { film: Film; table: FilmTable | null } {
+function opened(sheet: StockSheet, values: ParameterValues): Opened {
   const handling = handlingOf(values),
     key = `${textOf(sheet)} ${Object.values(handling).join()}`,
-    there = lately.get(key) ?? { film: openFilm(sheet, handling), table: null };
+    there = lately.get(key) ?? { film: openFilm(sheet, handling), tables: new Map<number, FilmTable>() };
   // the one used last goes last
   lately.delete(key);
   lately.set(key, there);
   if (lately.size > mostKept) lately.delete(lately.keys().next().value!);
   return there;
 }
+/** A sheet for the moment, while a hand moves it: its table is coarser, and made in a fraction of the time. */
+export function draftOf(sheet: StockSheet): StockSheet {
+  const copy = { ...sheet };
+  drafts.add(copy);
+  return copy;
+}
+const drafts = new WeakSet<StockSheet>(),
+  sizeFor = (sheet: StockSheet): number => (drafts.has(sheet) ? draftSize : tableSize);
 /** A sheet is never changed in place. */
 const texts = new WeakMap<StockSheet, string>();
 function textOf(sheet: StockSheet): string {
@@ -49,15 +62,18 @@ export function filmOf(values: ParameterValues): Film | null {
   return sheet && opened(sheet, values).film;
 }
 function tableFor(sheet: StockSheet, values: ParameterValues): FilmTable {
-  const there = opened(sheet, values);
-  return (there.table ??= filmTable(there.film));
+  const { film, tables } = opened(sheet, values),
+    size = sizeFor(sheet),
+    table = tables.get(size) ?? filmTable(film, size);
+  tables.set(size, table);
+  return table;
 }
 
 const plain = responseOf(plainResponse);
 /** The cube mixed with the plain response, both as encoded pictures. */
 function mixed({ spread, cube }: FilmTable, strength: number): FilmTable {
   if (strength === 1) return { spread, cube };
-  const axis = nodeLight(spread).map((light) => encodePicture(Math.min(1, plain(light))));
+  const axis = nodeLight(spread, cube.size).map((light) => encodePicture(Math.min(1, plain(light))));
   const data = cube.data.map((v, i) => {
     const node = Math.floor(i / 3),
       own = axis[[node % cube.size, Math.floor(node / cube.size) % cube.size, Math.floor(node / cube.size ** 2)][i % 3]!]!;

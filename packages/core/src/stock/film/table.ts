@@ -1,11 +1,14 @@
-import { exp, log10 } from '../../colour/elementary.ts';
+import { exp, exp10, log10 } from '../../colour/elementary.ts';
 import type { Table } from '../../colour/table.ts';
+import { logThrough } from './densityGrid.ts';
 import { least, shown, type Film } from './film.ts';
 import { fitReflectance, fittedShare, reflectance, type Polynomial } from '../../colour/reflectance.ts';
 import type { Spectrum } from '../../colour/spectrum.ts';
 
 /** Nodes along an edge of a stock's table, and the light it reaches over, as ACEScct of linear Rec.2020 (S-2016-001): from none to 6½ stops over middle grey. */
 export const tableSize = 41;
+/** Nodes for the moment, while a hand moves the sheet. */
+export const draftSize = 21;
 const from = 0.0729055341958355,
   to = 0.79;
 
@@ -108,11 +111,11 @@ function spreadOf(film: Film): Float64Array {
 }
 
 /** The light at each node along an edge of the cube. */
-export function nodeLight(spread: ArrayLike<number>): number[] {
+export function nodeLight(spread: ArrayLike<number>, side: number): number[] {
   const last = spread.length - 1;
-  return Array.from({ length: tableSize }, (_, k) => {
+  return Array.from({ length: side }, (_, k) => {
     if (k === 0) return 0;
-    const goal = k / (tableSize - 1);
+    const goal = k / (side - 1);
     let i = 0;
     while (i < last - 1 && spread[i + 1]! < goal) i++;
     const step = spread[i + 1]! - spread[i]!,
@@ -121,22 +124,69 @@ export function nodeLight(spread: ArrayLike<number>): number[] {
   });
 }
 
-/** Makes a stock's table. What is over white stays so until it is shown, so that nothing is cut off between nodes. */
-export function filmTable(film: Film): FilmTable {
+/** The bounds of three densities. */
+function boundsOf(densities: Float64Array): { from: number[]; to: number[] } {
+  const from = [Infinity, Infinity, Infinity],
+    to = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < densities.length; i++) {
+    const v = densities[i]!,
+      k = i % 3;
+    if (v < from[k]!) from[k] = v;
+    if (v > to[k]!) to[k] = v;
+  }
+  return { from, to };
+}
+/** The pictures of a film's densities, three by three: printed where it is, and looked at. */
+function showAll({ stages, eye }: Film, densities: Float64Array, data: Float32Array): void {
+  const out = new Float64Array(3),
+    m = eye.toRec2020;
+  let of = densities;
+  if (stages) {
+    const { from, to } = boundsOf(densities),
+      exposed = logThrough(stages.paper, from, to),
+      [r, g, b] = stages.curves as [(v: number) => number, (v: number) => number, (v: number) => number];
+    of = new Float64Array(densities.length);
+    for (let i = 0; i < densities.length; i += 3) {
+      exposed(densities[i]!, densities[i + 1]!, densities[i + 2]!, out);
+      of[i] = r(out[0]!);
+      of[i + 1] = g(out[1]!);
+      of[i + 2] = b(out[2]!);
+    }
+  }
+  const { from, to } = boundsOf(of),
+    seen = logThrough(eye.xyz, from, to);
+  for (let i = 0; i < of.length; i += 3) {
+    seen(of[i]!, of[i + 1]!, of[i + 2]!, out);
+    const x = exp10(out[0]!),
+      y = exp10(out[1]!),
+      z = exp10(out[2]!);
+    for (let c = 0; c < 3; c++) data[i + c] = encodePicture(m[c * 3]! * x + m[c * 3 + 1]! * y + m[c * 3 + 2]! * z);
+  }
+}
+
+/** Makes a stock's table of so many nodes along an edge. What is over white stays so until it is shown, so that nothing is cut off between nodes. */
+export function filmTable(film: Film, size = tableSize): FilmTable {
   const exposures = quickExposures(film),
     spread = spreadOf(film),
-    size = tableSize,
     data = new Float32Array(size ** 3 * 3);
-  const light = nodeLight(spread);
-  const logH = film.sheet.layers.map(() => 0);
+  const light = nodeLight(spread, size);
+  const layers = film.sheet.layers.length,
+    logH = film.sheet.layers.map(() => 0),
+    densities = new Float64Array(size ** 3 * layers);
   let at = 0;
   for (const b of light)
     for (const g of light)
       for (const r of light) {
         const exposed = exposures(r, g, b);
-        for (let l = 0; l < logH.length; l++) logH[l] = log10(Math.max(exposed[l]!, least)) + film.logWhite;
-        for (const channel of shown(film, logH)) data[at++] = encodePicture(channel);
+        for (let l = 0; l < layers; l++) logH[l] = log10(Math.max(exposed[l]!, least)) + film.logWhite;
+        const d = film.densities(logH);
+        for (let l = 0; l < layers; l++) densities[at++] = d[l]!;
       }
+  if (layers === 3) showAll(film, densities, data);
+  else
+    densities.forEach((d, i) => {
+      film.seen(film.printed([d])).forEach((v, c) => (data[i * 3 + c] = encodePicture(v)));
+    });
   return {
     spread: Float32Array.from(spread),
     cube: { kind: '3d', title: film.sheet.name, size, domainMin: [0, 0, 0], domainMax: [1, 1, 1], data },

@@ -13,6 +13,11 @@ function viewing(light: Spectrum, luminance: number): Matrix3 {
     scale = 1 / luminance;
   return chain3([scale, 0, 0, 0, scale, 0, 0, 0, scale], xyzToRec2020, adapt(own, xyToXyz(d65)));
 }
+/** How something is looked at: X, Y and Z of its densities, each per unit of the light's own Y, and from there to linear Rec.2020. */
+export interface Eye {
+  xyz: Through;
+  toRec2020: Matrix3;
+}
 /** Weights of X, Y, Z as those of linear red, green, blue. */
 function weighed(xyz: readonly [Spectrum, Spectrum, Spectrum], m: Matrix3): readonly [Spectrum, Spectrum, Spectrum] {
   return [0, 1, 2].map((row) =>
@@ -28,13 +33,15 @@ export const paperBase = ({ baseBlue, baseRed }: Pick<PrintSheet, 'baseBlue' | '
   );
 
 /** Something with dyes that is looked at: its densities as linear Rec.2020, the base's white having a luminance of 1. Densities count as equivalent neutral ones: equal amounts of all are a grey. */
-export function looked(kelvin: number, dyes: readonly Spectrum[], base: Spectrum, dmin: readonly number[]): Through {
+export function looked(kelvin: number, dyes: readonly Spectrum[], base: Spectrum, dmin: readonly number[]): Through & { eye: Eye } {
   const light = lightOf(kelvin),
     xyz = observed(light),
     amounts = dyes.length === 3 ? neutralAmounts(light, dyes) : dyes.map(() => 1),
     counted = dyes.map((d, k) => d.map((v) => v * amounts[k]!)),
-    [, luminance] = throughDyes(counted, base, xyz)(dmin);
-  return throughDyes(counted, base, weighed(xyz, viewing(light, luminance)));
+    through = throughDyes(counted, base, xyz),
+    [, luminance] = through(dmin),
+    toRec2020 = viewing(light, luminance);
+  return Object.assign(throughDyes(counted, base, weighed(xyz, toRec2020)), { eye: { xyz: through, toRec2020 } });
 }
 /** How much of each dye makes a grey of density 1, by Newton's steps. */
 function neutralAmounts(light: Spectrum, dyes: readonly Spectrum[]): number[] {

@@ -3,6 +3,8 @@ import { line, range, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { Fields } from '../../kit/Cell.tsx';
 import { Rove } from '../../kit/Rove.tsx';
+import { useStocksQuery } from '../../stock/index.ts';
+import { Link } from 'react-router';
 import { fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
 
 const H = 150,
@@ -13,7 +15,8 @@ const H = 150,
 
 /** A film stock: which, how it is handled, and its characteristic curves as they follow. */
 export function FilmControl(props: FittingProps): React.JSX.Element {
-  const sheet = sheetOf(props.params);
+  const sheet = sheetOf(props.params),
+    own = (useStocksQuery().data ?? []).filter((s) => s.id !== null && s.sheet !== null);
   return (
     <>
       <Rove className="starts" role="group" aria-label="Stocks">
@@ -29,6 +32,15 @@ export function FilmControl(props: FittingProps): React.JSX.Element {
           </button>
         ))}
       </Rove>
+      {own.length > 0 && (
+        <Rove className="starts" role="group" aria-label="Stocks of the shelf">
+          {own.map(({ id, sheet: s }) => (
+            <button key={id} type="button" aria-pressed={s === sheet} title={s!.notes} onClick={() => props.onSet('sheet', s, '')}>
+              {s!.name}
+            </button>
+          ))}
+        </Rove>
+      )}
       {sheet ? (
         <Sheet {...props} sheet={sheet} />
       ) : (
@@ -56,6 +68,9 @@ function Sheet({ params, numbers, onSet, sheet }: FittingProps & { sheet: StockS
   return (
     <>
       <p className="purpose">{sheet.notes}</p>
+      <Link className="text-button" to="/stock?look=1">
+        Open in the stock designer
+      </Link>
       <svg
         className="drawing"
         viewBox={`0 0 ${W} ${H}`}

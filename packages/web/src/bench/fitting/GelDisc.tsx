@@ -3,7 +3,8 @@ import { arc, range, scaleLinear } from 'd3';
 import { useRef } from 'react';
 import { Fields } from '../../kit/Cell.tsx';
 import { Handle, placeIn, useHold } from '../../kit/Handle.tsx';
-import { cssLight, declared, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
+import { cssLight } from '../../kit/cssLight.ts';
+import { declared, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
 
 const R = 74,
   H = 2 * R + 44,

@@ -1,7 +1,8 @@
 import { apply3, oklabToRec2020, stepKind, type Matrix3 } from '@dyepot/core';
 import { Cell } from '../../kit/Cell.tsx';
 import { channels, tints, upper, wordTints } from './channels.ts';
-import { cssLight, declared, trayWidth as W, type FittingProps } from './fitting.ts';
+import { cssLight } from '../../kit/cssLight.ts';
+import { declared, trayWidth as W, type FittingProps } from './fitting.ts';
 import { Cells } from '../../kit/Cells.tsx';
 
 const hues = Array.from({ length: 24 }, (_, i) => {

@@ -1,6 +1,7 @@
 import { oklabToRec2020, stepKind } from '@dyepot/core';
 import { Fields } from '../../kit/Cell.tsx';
-import { cssLight, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
+import { cssLight } from '../../kit/cssLight.ts';
+import { fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
 
 const H = 64,
   steps = 46;

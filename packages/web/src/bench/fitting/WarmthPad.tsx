@@ -2,7 +2,8 @@ import { apply3, shiftedWhite, xyToXyz, xyzToRec2020 } from '@dyepot/core';
 import { scaleLinear } from 'd3';
 import { Fields } from '../../kit/Cell.tsx';
 import { Handle } from '../../kit/Handle.tsx';
-import { cssLight, declared, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
+import { cssLight } from '../../kit/cssLight.ts';
+import { declared, fieldsOf, trayWidth as W, type FittingProps } from './fitting.ts';
 
 const H = 128,
   columns = 23,

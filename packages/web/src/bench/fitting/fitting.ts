@@ -26,8 +26,5 @@ export const fieldsOf = (
     const [name, label] = typeof n === 'string' ? [n, undefined] : n;
     return { name, parameter: declared(kind, name), value: numbers[name]!, ...(label ? { label } : {}) };
   });
-/** Linear Rec.2020 as a colour of the page, by the power that BT.2020's curve comes near to. */
-export const cssLight = (rgb: readonly number[]): string =>
-  `color(rec2020 ${rgb.map((v) => Math.min(1, Math.max(0, v)) ** 0.45).join(' ')})`;
 /** Width of a drawing in the tray, in its own units. */
 export const trayWidth = 276;

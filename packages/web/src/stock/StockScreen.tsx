@@ -1,0 +1,92 @@
+import { sheetOf, stocks } from '@dyepot/core';
+import { useEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { messageOf, useShootQuery, useShootsQuery } from '../api.ts';
+import { tell } from '../kit/notices.tsx';
+import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
+import { store, useAppSelector } from '../store.ts';
+import { stockApi } from './stockApi.ts';
+import { Designer } from './Designer.tsx';
+import { plainUse, stockAct, type SheetEdit, type StockState, type Use } from './stockSlice.ts';
+
+type Opened = Pick<StockState, 'from' | 'stockId' | 'revision' | 'newest' | 'base'> & { use?: Use };
+/** What the address asks for: a stock of the shelf, the look on the bench, or one that comes with Dyepot. */
+async function found(asked: URLSearchParams): Promise<Opened> {
+  const id = Number(asked.get('stock')),
+    revision = Number(asked.get('revision')) || undefined;
+  if (id > 0) {
+    const s = await store.dispatch(stockApi.endpoints.stock.initiate({ id, revision }, { subscribe: false, forceRefetch: true })).unwrap();
+    return {
+      from: `stock:${id}${s.revision < s.newest ? `@${s.revision}` : ''}`,
+      stockId: id,
+      revision: s.revision,
+      newest: s.newest,
+      base: s.sheet,
+    };
+  }
+  const { params } = store.getState().bench.look.stock,
+    worn = asked.has('look') ? sheetOf(params) : null;
+  if (worn) {
+    const use = Object.fromEntries(Object.keys(plainUse).map((k) => [k, (params[k] as number | undefined) ?? 0])) as unknown as Use;
+    return { from: `look:${worn.name}`.slice(0, 110), stockId: null, revision: null, newest: null, base: worn, use };
+  }
+  const name = asked.get('name'),
+    shipped = stocks.find((s) => s.name === name) ?? stocks[0]!;
+  return { from: `name:${shipped.name}`, stockId: null, revision: null, newest: null, base: shipped };
+}
+
+/** The stock designer: a film by its data sheet. */
+export default function StockScreen(): React.JSX.Element {
+  const [asked] = useSearchParams(),
+    address = asked.toString(),
+    [state, setState] = useState<{ address: string; failed: string | null }>({ address: '-', failed: null }),
+    { from } = useAppSelector((s) => s.stock);
+  useEffect(() => {
+    let gone = false;
+    const open = async (): Promise<void> => {
+      const opened = await found(new URLSearchParams(address));
+      if (gone) return;
+      // what is still in hand is gone on with
+      if (store.getState().stock.from === opened.from && !new URLSearchParams(address).has('anew')) return;
+      const draft = await store
+        .dispatch(stockApi.endpoints.draftedSheet.initiate(opened.from, { subscribe: false, forceRefetch: true }))
+        .unwrap();
+      if (gone) return;
+      store.dispatch(
+        stockAct.opened({
+          ...opened,
+          sheet: draft?.sheet ?? opened.base,
+          past: (draft?.past ?? []) as SheetEdit[],
+          future: (draft?.future ?? []) as SheetEdit[],
+          version: draft?.version ?? 0,
+        }),
+      );
+      if (draft)
+        tell(
+          'What you had under way here is as you left it.',
+          () => void store.dispatch(stockAct.sheetSet({ sheet: opened.base, words: 'As it was', gesture: '' })),
+        );
+    };
+    open().then(
+      () => {
+        if (!gone) setState({ address, failed: null });
+      },
+      (e: unknown) => {
+        if (!gone) setState({ address, failed: messageOf(e) });
+      },
+    );
+    return () => {
+      gone = true;
+    };
+  }, [address]);
+  const shootId = useAppSelector((s) => s.bench.shootId),
+    { data: shoots } = useShootsQuery(),
+    id = shoots?.some((s) => s.id === shootId) ? shootId : (shoots?.[0]?.id ?? null),
+    { data: shoot } = useShootQuery(id ?? 0, { skip: id === null });
+  if (state.failed)
+    return (
+      <QuietPage page="Stock" title="This stock cannot be opened" words={state.failed} way={{ to: '/shelf', words: 'Go to the Shelf' }} />
+    );
+  if (state.address !== address || from === '') return <WaitingPage page="Stock" words="Opening the sheet…" />;
+  return <Designer frames={shoot?.frames ?? []} leadId={shoot?.leadFrameId ?? null} />;
+}

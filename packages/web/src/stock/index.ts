@@ -1,0 +1,2 @@
+export { StockCards } from './StockCards.tsx';
+export { useCreateStockMutation, useStocksQuery } from './stockApi.ts';
