@@ -27,7 +27,8 @@ function dodge(b: v128, c: v128): v128 {
 }
 function burn(b: v128, c: v128): v128 { return f32x4.sub(s(1), dodge(f32x4.sub(s(1), b), f32x4.sub(s(1), c))); }
 /** A separable mode by its number: normal, multiply, screen, overlay, darken, lighten, colour dodge, colour burn, hard light, soft light, difference, exclusion. */
-function separable(mode: i32, b: v128, c: v128): v128 {
+// @ts-ignore: decorator
+@inline export function separable(mode: i32, b: v128, c: v128): v128 {
   switch (mode) {
     case 1: return multiply(b, c);
     case 2: return screen(b, c);
@@ -74,14 +75,60 @@ function whole(mode: i32, x: v128, y: v128, z: v128, u: v128, v: v128, w: v128):
   else if (mode == 14) { R = u; G = v; B = w; setLum(own); }
   else { R = x; G = y; B = z; setLum(lum(u, v, w)); }
 }
-/** A flat colour laid on by a mode; what is brighter than white keeps that much. p: encoded colour[3], mode, opacity. */
+let X: v128 = s(0), Y: v128 = s(0), Z: v128 = s(0);
+/** Four pixels of light with an encoded colour laid on by a mode and an opacity; what is brighter than white keeps that much. */
+function laid(at: usize, r: usize, g: usize, b: usize, mode: i32, u: v128, v: v128, w: v128, share: v128): void {
+  const x = v128.load(r + at), y = v128.load(g + at), z = v128.load(b + at), ex = encoded(x), ey = encoded(y), ez = encoded(z);
+  if (mode > 11) whole(mode, ex, ey, ez, u, v, w);
+  else { R = separable(mode, ex, u); G = separable(mode, ey, v); B = separable(mode, ez, w); }
+  X = over(x, ex, R, share); Y = over(y, ey, G, share); Z = over(z, ez, B, share);
+}
+/** A flat colour laid on by a mode. p: encoded colour[3], mode, opacity. */
 export function wash(r: usize, g: usize, b: usize, n: i32, p: usize): void {
   const u = v128.load32_splat(p), v = v128.load32_splat(p, 4), w = v128.load32_splat(p, 8), mode = <i32>load<f32>(p, 12), share = v128.load32_splat(p, 16);
   for (let i: usize = 0; i < <usize>n << 2; i += 16) {
-    const x = v128.load(r + i), y = v128.load(g + i), z = v128.load(b + i), ex = encoded(x), ey = encoded(y), ez = encoded(z);
-    if (mode > 11) whole(mode, ex, ey, ez, u, v, w);
-    else { R = separable(mode, ex, u); G = separable(mode, ey, v); B = separable(mode, ez, w); }
-    v128.store(r + i, over(x, ex, R, share)); v128.store(g + i, over(y, ey, G, share)); v128.store(b + i, over(z, ez, B, share));
+    laid(i, r, g, b, mode, u, v, w, share);
+    v128.store(r + i, X); v128.store(g + i, Y); v128.store(b + i, Z);
+  }
+}
+
+let red: f32 = 0, green: f32 = 0, blue: f32 = 0, there: f32 = 0;
+// @ts-ignore: decorator
+@inline function channel(packed: i32, shift: i32): f32 { return <f32>((packed >> shift) & 255); }
+/** The picture at a place of it (shares), between its pixels; its border beyond half a pixel of it, nothing outside. */
+function sample(u: f32, v: f32, width: i32, height: i32, wraps: bool, data: usize): void {
+  if (wraps) { u -= Mathf.floor(u); v -= Mathf.floor(v); }
+  there = u >= 0 && u <= 1 && v >= 0 && v <= 1 ? 1 : 0;
+  if (there == 0) { red = green = blue = 0; return; }
+  const x = u * <f32>width - 0.5, y = v * <f32>height - 0.5, fx = Mathf.floor(x), fy = Mathf.floor(y), s0 = x - fx, t0 = y - fy;
+  const i = max(0, <i32>fx), k = min(width - 1, <i32>fx + 1), j = max(0, <i32>fy), l = min(height - 1, <i32>fy + 1);
+  const a = <i32>load<f32>(data + (<usize>(j * width + i) << 2)), b = <i32>load<f32>(data + (<usize>(j * width + k) << 2)), c = <i32>load<f32>(data + (<usize>(l * width + i) << 2)), d = <i32>load<f32>(data + (<usize>(l * width + k) << 2));
+  const p: f32 = (1 - s0) * (1 - t0), q: f32 = s0 * (1 - t0), r: f32 = (1 - s0) * t0, o: f32 = s0 * t0, unit: f32 = 1.0 / 255.0;
+  red = unit * (p * channel(a, 16) + q * channel(b, 16) + r * channel(c, 16) + o * channel(d, 16));
+  green = unit * (p * channel(a, 8) + q * channel(b, 8) + r * channel(c, 8) + o * channel(d, 8));
+  blue = unit * (p * channel(a, 0) + q * channel(b, 0) + r * channel(c, 0) + o * channel(d, 0));
+}
+/**
+ * A picture laid on by a mode. p: boxes[8] as the passes of places have them, 1 for the picture's box, fit (0 covers, 1 lies within, 2
+ * stretched, 3 covers and goes on), its width over its height, cosine and sine of its turn, 1/scale, move in shares of the box[2],
+ * −1 where it is flipped, mode, opacity, width, height, then its pixels, red · 65536 + green · 256 + blue.
+ */
+export function overprint(r: usize, g: usize, b: usize, n: i32, p: usize, left: f32, column: i32, step: f32, y: f32): void {
+  const box = load<f32>(p, 32) > 0 ? p : p + 16, bw = load<f32>(box, 8), bh = load<f32>(box, 12), fit = <i32>load<f32>(p, 36), aspect = load<f32>(p, 40);
+  const tw = fit == 2 ? bw : fit == 1 ? min<f32>(bw, bh * aspect) : max<f32>(bw, bh * aspect), th = fit == 2 ? bh : tw / aspect;
+  const c = load<f32>(p, 44), d = load<f32>(p, 48), inv = load<f32>(p, 52), flip = load<f32>(p, 64), mode = <i32>load<f32>(p, 68), opacity = load<f32>(p, 72), width = <i32>load<f32>(p, 76), height = <i32>load<f32>(p, 80);
+  const cx = load<f32>(box) + bw * (0.5 + load<f32>(p, 56)), dy = (y - load<f32>(box, 4) - bh * (0.5 + load<f32>(p, 60))) * inv;
+  for (let k: i32 = 0; k < n; k += 4) {
+    let u = s(0), v = s(0), w = s(0), share = s(0);
+    for (let lane: i32 = 0; lane < 4; lane++) {
+      const dx = (left + (<f32>(column + k + lane) + 0.5) * step - cx) * inv;
+      sample(flip * (c * dx + d * dy) / tw + 0.5, (c * dy - d * dx) / th + 0.5, width, height, fit == 3, p + 84);
+      const own = i32x4.eq(i32x4(0, 1, 2, 3), i32x4.splat(lane));
+      u = v128.bitselect(s(red), u, own); v = v128.bitselect(s(green), v, own); w = v128.bitselect(s(blue), w, own); share = v128.bitselect(s(there * opacity), share, own);
+    }
+    const i = <usize>k << 2;
+    laid(i, r, g, b, mode, u, v, w, share);
+    v128.store(r + i, X); v128.store(g + i, Y); v128.store(b + i, Z);
   }
 }
 // @ts-ignore: decorator

@@ -25,4 +25,4 @@ export { vignette, veil, border } from './place';
 export { grainTop, grainHalf, grainDown, grainAcross, grain } from './grain';
 export { squares, spread } from './scatter';
 export { toneColour } from './toning';
-export { wash } from './blend';
+export { wash, overprint } from './blend';

@@ -54,6 +54,7 @@ export * from './steps/grade/index.ts';
 export * from './steps/hueBands/index.ts';
 export { baths } from './steps/toning/index.ts';
 export { oklchOfHex } from './colour/hex.ts';
+export type { StoredPicture } from './formats/storedPicture.ts';
 export { bandAt } from './render/bands.ts';
 export * from './steps/gel/index.ts';
 export * from './steps/lookup/index.ts';

@@ -6,10 +6,11 @@ import { oklabToRec2020, polar } from '../src/colour/oklab.ts';
 import { decodeSrgb, encodeSrgb } from '../src/colour/transfer.ts';
 import { newStep, emptyLook } from '../src/look/look.ts';
 import { unbakeable } from '../src/plan/bake.ts';
+import { validatePicture } from '../src/formats/storedPicture.ts';
 import { scatterPass } from '../src/render/scatter.ts';
 import type { Planes } from '../src/render/render.ts';
 import { stocks } from '../src/stock/film/stocks.ts';
-import { washModes } from '../src/steps/wash/index.ts';
+import { blendModes } from '../src/render/blendModes.ts';
 import { finished, withStep } from './finishTrial.ts';
 import { close, fromSrgb, one, own, run, samples, step, turned } from './stepTrial.ts';
 
@@ -162,7 +163,7 @@ describe('a wash', () => {
     colour: (b, c) => setLum(c, lum(b)),
     luminosity: (b, c) => setLum(b, lum(c)),
   };
-  it.each(washModes.map(([mode]) => mode))('%s is the formula of W3C Compositing and Blending Level 1, 10', (mode) => {
+  it.each(blendModes.map(([mode]) => mode))('%s is the formula of W3C Compositing and Blending Level 1, 10', (mode) => {
     const source = oklabToRec2020([0.6, ...polar(40, 0.12)]).map((v) => encodeSrgb(clip(v))) as unknown as Vector3;
     for (const colour of [...samples, [0.5, 0.5, 0.5], [0.02, 0.3, 0.9]] as Vector3[]) {
       const b = colour.map((v) => encodeSrgb(clip(v))) as unknown as Vector3,
@@ -170,6 +171,58 @@ describe('a wash', () => {
         wanted = b.map((v, i) => decodeSrgb(v + 0.5 * (clip(blended[i]!) - v)));
       close(one(step('wash', { opacity: 50, mode, hue: 40, chroma: 0.12, lightness: 0.6 }), colour), wanted, 3e-4);
     }
+  });
+});
+
+describe('an overprint', () => {
+  /** Two by two: black and white above, red and grey below. */
+  const picture = {
+      format: 'dyepot-picture',
+      version: 1,
+      name: 'four.png',
+      hash: '0',
+      width: 2,
+      height: 2,
+      data: btoa(String.fromCharCode(0, 0, 0, 255, 255, 255, 255, 0, 0, 128, 128, 128)),
+    } as const,
+    grey = (): number => 0.25,
+    at = (p: Planes, x: number, y: number, c = 0): number => p[(c * 80 + y) * 120 + x]!,
+    laid = (params: Record<string, number | string>): Planes =>
+      withStep(step('overprint', { picture, opacity: 100, mode: 'normal', fit: 'stretch', ...params } as never), 120, 80, grey);
+  it('lies where it is put: stretched over the frame its corners are in the frame’s corners', () => {
+    const p = laid({});
+    expect(at(p, 2, 2)).toBeCloseTo(0, 3);
+    expect(at(p, 117, 2)).toBeCloseTo(1, 3);
+    expect([0, 1, 2].map((c) => Math.round(at(p, 2, 77, c)))).toEqual([1, 0, 0]);
+    expect(at(p, 117, 77)).toBeCloseTo(decodeSrgb(128 / 255), 3);
+  });
+  it('turned by half a turn, or mirrored, its corners change places; small, it leaves what is about it', () => {
+    expect(at(laid({ turn: 180 }), 117, 77)).toBeCloseTo(0, 3);
+    expect(at(laid({ flip: 'yes' }), 117, 2)).toBeCloseTo(0, 3);
+    const small = laid({ scale: 50 });
+    expect(at(small, 4, 40)).toBeCloseTo(0.25, 3);
+    expect(at(small, 32, 22)).toBeCloseTo(0, 3);
+    expect(at(laid({ scale: 50, x: 25, y: -25 }), 4, 70)).toBeCloseTo(0.25, 3);
+    // again and again there is some of it everywhere
+    const again = laid({ scale: 20, fit: 'repeat' });
+    expect(new Set(Array.from({ length: 12 }, (_, i) => Math.round(at(again, i * 10, 4) * 10))).size).toBeGreaterThan(2);
+  });
+  it('multiplied darkens as W3C Compositing and Blending Level 1 has it, and by its opacity', () => {
+    const b = encodeSrgb(0.25),
+      c = 128 / 255;
+    expect(at(laid({ mode: 'multiply' }), 117, 77)).toBeCloseTo(decodeSrgb(b * c), 3);
+    expect(at(laid({ mode: 'multiply', opacity: 50 }), 117, 77)).toBeCloseTo(decodeSrgb(b + 0.5 * (b * c - b)), 3);
+  });
+  it('that is none is refused in words that say why', () => {
+    const said = (change: object): string => {
+      const r = validatePicture({ ...picture, ...change });
+      return 'message' in r ? r.message : 'accepted';
+    };
+    expect(said({})).toBe('accepted');
+    expect(said({ width: 30000 })).toContain('1280');
+    expect(said({ data: 'AAAA' })).toContain('12 bytes');
+    expect(said({ format: 'x' })).toContain('not a picture');
+    expect(said({ version: 2 })).toContain('version 2');
   });
 });
 

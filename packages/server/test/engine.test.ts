@@ -50,6 +50,18 @@ const acting: Record<string, Look['stock']['params']> = {
   wash: { opacity: 30, mode: 'soft-light' },
   glow: { share: 30, size: 3 },
   halation: { share: 25, reach: 120 },
+  overprint: {
+    picture: {
+      format: 'dyepot-picture',
+      version: 1,
+      name: 'two',
+      hash: '0',
+      width: 2,
+      height: 1,
+      data: btoa(String.fromCharCode(20, 60, 200, 240, 200, 90)),
+    } as never,
+    turn: 20,
+  },
   lowSun: { light: 70 },
   leak: { light: 50, count: 3 },
   vignette: { edgeEv: -1, middleEv: 0.3, kept: 50 },

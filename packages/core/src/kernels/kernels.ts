@@ -24,6 +24,7 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   vignette: Placed;
   veil: Placed;
   border: Placed;
+  overprint: Placed;
   grainTop(dst: number, n: number, i: number, j: number, amount: number, seed: number): void;
   grainHalf(parent: number, dst: number, n: number, i: number, j: number, amount: number, seed: number): void;
   grainDown(a: number, b: number, c: number, d: number, weights: number, dst: number, n: number): void;

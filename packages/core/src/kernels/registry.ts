@@ -36,6 +36,7 @@ export const kernelNeeds = {
   vignette: 'place',
   veil: 'place',
   border: 'place',
+  overprint: 'place',
   grain: 'field',
   zones: 'rows',
   lensGain: 'rows',

@@ -15,6 +15,7 @@ import { fade } from '../steps/fade/index.ts';
 import { wash } from '../steps/wash/index.ts';
 import { apart } from '../steps/apart/index.ts';
 import { toning } from '../steps/toning/index.ts';
+import { overprint } from '../steps/overprint/index.ts';
 import { toneCurve } from '../steps/curve/index.ts';
 import { exposure } from '../steps/exposure/index.ts';
 import { gel } from '../steps/gel/index.ts';
@@ -58,6 +59,7 @@ const declared = [
   tablePrint,
   glow,
   halation,
+  overprint,
   lowSun,
   leak,
   vignette,

@@ -3,6 +3,7 @@ import { stepKind, stepKinds } from './kinds.ts';
 import { readStoredTable } from '../colour/table.ts';
 import type { DocumentParameter, Lane, Parameter } from '../render/step.ts';
 import { validateSheet } from '../stock/film/sheetSchema.ts';
+import { validatePicture } from '../formats/storedPicture.ts';
 import { toneBounds, type ToneRange } from '../mask/tone.ts';
 import { blends, type Look } from './look.ts';
 import { lookVersion, migrateLook } from './migrate.ts';
@@ -11,7 +12,10 @@ import { lookVersion, migrateLook } from './migrate.ts';
 const mostSteps = 40;
 
 /** How documents that stand in a look are checked, by their format. */
-const documents: Record<DocumentParameter['format'], (value: unknown) => object> = { 'dyepot-stock': validateSheet };
+const documents: Record<DocumentParameter['format'], (value: unknown) => object> = {
+  'dyepot-stock': validateSheet,
+  'dyepot-picture': validatePicture,
+};
 
 /** A parameter that is left out stays so, and means its default. */
 function parameterSchema(p: Parameter): Joi.Schema {

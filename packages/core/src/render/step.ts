@@ -49,7 +49,7 @@ export interface DocumentParameter {
   label: string;
   default: null;
   /** the format it says it is of; the look's schema knows how that is checked */
-  format: 'dyepot-stock';
+  format: 'dyepot-stock' | 'dyepot-picture';
 }
 export type StoredDocument = { readonly format: string };
 export type Parameter = DocumentParameter | NumberParameter | CurveParameter | ChoiceParameter | BandParameter | TableParameter;

@@ -16,6 +16,10 @@ export function tableRoutes(pool: RenderPool): Router {
     answer((req) => tables.readTable(pool, req, check(named, req.query).name)),
   );
   api.post(
+    '/pictures/read',
+    answer((req) => tables.readPicture(pool, req, check(named, req.query).name)),
+  );
+  api.post(
     '/tables/picture',
     answer((req) => tables.takePicture(req, check(named, req.query).name)),
   );

@@ -53,6 +53,15 @@ export async function readTable(pool: RenderPool, body: Readable, name: string):
     await forget(given);
   }
 }
+/** Reads a picture that is being sent, to stand in a look. */
+export async function readPicture(pool: RenderPool, body: Readable, name: string): Promise<object> {
+  const given = await receive(body, name);
+  try {
+    return await pool.run('readPicture', given);
+  } finally {
+    await forget(given);
+  }
+}
 /** Takes one picture of a pair; `fit` names it by what this returns. */
 export async function takePicture(body: Readable, name: string): Promise<{ id: string }> {
   const id = randomUUID();

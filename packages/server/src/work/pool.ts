@@ -15,6 +15,7 @@ export type TaskName =
   | 'deliver'
   | 'readLensShelf'
   | 'readTable'
+  | 'readPicture'
   | 'fitPair'
   | 'bake';
 type Answer<N extends TaskName> = Awaited<ReturnType<(typeof Tasks)[N]>>;

@@ -33,6 +33,7 @@ import { kernels } from './ownKernels.ts';
 import { beat } from './pulse.ts';
 
 export { readLensShelf } from './lensShelf.ts';
+export { readPicture } from './storedPicture.ts';
 export { bake, fitPair, readTable } from './tableTasks.ts';
 
 export const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);

@@ -2,6 +2,9 @@ import type { Lane, StepKind } from '@dyepot/core';
 import { Popover, Portal } from '@chakra-ui/react';
 import { useState } from 'react';
 import { menuPlace } from '../kit/MenuList.tsx';
+import { useAppDispatch } from '../store.ts';
+import { act } from './benchSlice.ts';
+import { starters, type Starter } from './starters.ts';
 import { matching } from './matching.ts';
 
 /** Opened from a lane's end: finds a step by its name or by what is wanted. */
@@ -21,11 +24,23 @@ export function PalettePopover({
 }): React.JSX.Element {
   const [open, setOpen] = useState(pressed),
     [words, setWords] = useState('');
-  const matches = matching(kinds, words);
-  const add = (kind: string): void => {
-    onAdd(kind);
+  const dispatch = useAppDispatch(),
+    matches = matching(kinds, words),
+    begun = matching(
+      starters.filter((s) => s.lane === lane),
+      words,
+    );
+  const close = (): void => {
     setOpen(false);
     setWords('');
+  };
+  const add = (kind: string): void => {
+    onAdd(kind);
+    close();
+  };
+  const begin = (s: Starter): void => {
+    dispatch(act.stepsAdded(s.name, s.steps));
+    close();
   };
   return (
     <Popover.Root open={open} onOpenChange={(e) => setOpen(e.open)} positioning={{ placement: 'top-start' }} lazyMount unmountOnExit>
@@ -40,7 +55,9 @@ export function PalettePopover({
               value={words}
               onChange={(e) => setWords(e.target.value)}
               onKeyDown={(e) => {
-                if (e.key === 'Enter' && matches[0]) add(matches[0].kind);
+                if (e.key !== 'Enter') return;
+                if (matches[0]) add(matches[0].kind);
+                else if (begun[0]) begin(begun[0]);
               }}
             />
             <ul>
@@ -52,8 +69,19 @@ export function PalettePopover({
                   </button>
                 </li>
               ))}
+              {begun.length > 0 && <li className="palette-heading">To begin from</li>}
+              {begun.map((s) => (
+                <li key={s.name}>
+                  <button type="button" onClick={() => begin(s)}>
+                    <b>{s.name}</b>
+                    <span>
+                      {s.purpose} ({s.steps.length} steps)
+                    </span>
+                  </button>
+                </li>
+              ))}
             </ul>
-            {matches.length === 0 && <p>No step of the {lane} lane does that yet.</p>}
+            {matches.length + begun.length === 0 && <p>No step of the {lane} lane does that yet.</p>}
           </Popover.Content>
         </Popover.Positioner>
       </Portal>

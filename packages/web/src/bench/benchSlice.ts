@@ -1,130 +1,10 @@
-import {
-  emptyLook,
-  laneOf,
-  newStep,
-  sheetOf,
-  stepKind,
-  stepsOf,
-  type Lane,
-  type Look,
-  type LookStep,
-  type ReadoutKind,
-} from '@dyepot/core';
+import { laneOf, newStep, stepKind, stepsOf, type Lane, type Look, type LookStep, type ReadoutKind } from '@dyepot/core';
 import { createSlice, current, nanoid, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+import { applyPatches } from 'immer';
 import type { ViewState } from '../view/layout.ts';
-import { applyPatches, enablePatches, isDraft, produceWithPatches, type Patch } from 'immer';
+import { change, freshBench, settled, stepIn, type BenchState, type Edit, type KeptDraft, type Opened } from './benchState.ts';
 
-enablePatches();
-
-/** One undoable change of the look: patches there and back, and the gesture it belongs to. */
-export interface Edit {
-  id: string;
-  words: string;
-  gesture: string;
-  forward: Patch[];
-  back: Patch[];
-}
-
-/** Where the look on the bench is kept: its draft on the server, and how often that was saved. */
-export interface KeptDraft {
-  id: number;
-  version: number;
-}
-export interface BenchState {
-  shootId: number | null;
-  /** the look on the shelf this one is being edited from, and its revision; null for a new one */
-  lookId: number | null;
-  revision: number | null;
-  draft: KeptDraft | null;
-  /** names this opening of a look, so that what answers late is known */
-  opening: string;
-  look: Look;
-  past: Edit[];
-  future: Edit[];
-  /** the last edit before which the oldest were forgotten; empty when none were */
-  floor: string;
-  /** the last edit that is in the revision; what was done since is not */
-  base: string;
-  selected: string;
-  leadId: number | null;
-  /** null: Dyepot chooses */
-  witnessIds: number[] | null;
-  view: ViewState;
-  readout: ReadoutKind;
-  /** what "before" shows: the frame's groundwork alone, or the frame as decoded */
-  before: 'ground' | 'decoded';
-}
-/** Whether the look differs from its revision: undone to where it was saved, it does not. */
-export const isEdited = (s: Pick<BenchState, 'past' | 'floor' | 'base'>): boolean => (s.past[s.past.length - 1]?.id ?? s.floor) !== s.base;
-
-export const freshView: ViewState = {
-  zoom: 'fit',
-  centre: { x: 0.5, y: 0.5 },
-  compare: 'off',
-  wipe: 0.5,
-  across: false,
-  limit: null,
-  limiting: false,
-  surround: 'mid',
-};
-export const freshBench: BenchState = {
-  shootId: null,
-  lookId: null,
-  revision: null,
-  draft: null,
-  opening: '',
-  look: emptyLook('New look'),
-  past: [],
-  future: [],
-  floor: '',
-  base: '',
-  selected: 'stock',
-  leadId: null,
-  witnessIds: null,
-  view: freshView,
-  readout: 'histogram',
-  before: 'ground',
-};
-
-/** The look as plain data, inside or outside a reducer. */
-const settled = (state: { look: unknown }): Look => (isDraft(state.look) ? current(state.look) : state.look) as Look;
-
-function change(state: BenchState, words: string, gesture: string, recipe: (look: Look) => void): void {
-  const [look, forward, back] = produceWithPatches(settled(state), recipe);
-  if (forward.length === 0) return;
-  const last = state.past[state.past.length - 1];
-  // a gesture that was saved half-way goes on as another edit
-  if (last && gesture && last.gesture === gesture && last.id !== state.base)
-    state.past[state.past.length - 1] = {
-      id: last.id,
-      words,
-      gesture,
-      forward: [...last.forward, ...forward],
-      back: [...back, ...last.back],
-    };
-  else state.past.push({ id: nanoid(8), words, gesture, forward, back });
-  while (state.past.length > mostEdits) state.floor = state.past.shift()!.id;
-  state.future = [];
-  state.look = look;
-}
-/** Edits that can be undone. */
-const mostEdits = 400;
-const stepIn = (look: Look, id: string): LookStep | undefined => stepsOf(look).find((s) => s.id === id);
-/** What a step is called: its own name, a film's, or its kind's. */
-export const nameOf = (step: LookStep): string =>
-  step.name || (step.kind === 'film' && sheetOf(step.params)?.name) || stepKind(step.kind)?.name || step.kind;
-
-/** A look laid on the bench: from the shelf, as a draft with what can be undone of it, or new. */
-export interface Opened {
-  lookId: number | null;
-  revision: number | null;
-  look: Look;
-  draft?: KeptDraft | null;
-  past?: Edit[];
-  future?: Edit[];
-  /** its oldest edits were not kept */
-  trimmed?: boolean;
-}
+export * from './benchState.ts';
 
 export const bench = createSlice({
   name: 'bench',
@@ -242,6 +122,25 @@ export const bench = createSlice({
           l[declared.lane as 'scene' | 'print'].push(newStep(p.kind, p.id));
         });
         s.selected = p.id;
+      },
+    },
+    /** several at once, as one edit */
+    stepsAdded: {
+      prepare: (words: string, steps: readonly { kind: string; params: LookStep['params']; name: string }[]) => ({
+        payload: { words, steps: steps.map((x) => ({ ...x, id: nanoid(8) })) },
+      }),
+      reducer: (
+        s,
+        { payload: p }: PayloadAction<{ words: string; steps: { kind: string; params: LookStep['params']; name: string; id: string }[] }>,
+      ) => {
+        change(s, p.words, '', (l) => {
+          for (const { kind, params, name, id } of p.steps) {
+            const lane = stepKind(kind)!.lane as 'scene' | 'print',
+              step = newStep(kind, id);
+            l[lane].push({ ...step, name, params: { ...step.params, ...params } });
+          }
+        });
+        s.selected = p.steps[p.steps.length - 1]!.id;
       },
     },
     /** another kind of stock takes the place of the one there is */

@@ -24,6 +24,7 @@ export const keyList: { where: string; keys: { press: string; does: string; lett
       { press: '1  2  3  4', does: 'Fit, 100 %, 200 %, fill', letter: true },
       { press: '+  −', does: 'Nearer, further', letter: true },
       { press: 'O, held', does: 'The picture before', letter: true },
+      { press: 'Z', does: 'Zones 0 to X over the picture', letter: true },
       { press: 'W', does: 'Wipe between before and after; Shift W turns it', letter: true },
       { press: 'B', does: 'Before and after beside each other', letter: true },
       { press: 'arrows, with the picture focused', does: 'Pan, or move the wipe or the aim; Shift goes further' },

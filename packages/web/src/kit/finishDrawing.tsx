@@ -1,7 +1,20 @@
 import type { LookStep, ParameterValue } from '@dyepot/core';
 import { H, oklch, W } from './drawingParts.ts';
 
-const finishKinds = ['apart', 'toning', 'fade', 'wash', 'glow', 'halation', 'lowSun', 'leak', 'vignette', 'grain', 'border'] as const;
+const finishKinds = [
+  'apart',
+  'toning',
+  'fade',
+  'wash',
+  'glow',
+  'halation',
+  'lowSun',
+  'leak',
+  'vignette',
+  'grain',
+  'border',
+  'overprint',
+] as const;
 /** Kinds that finish a picture. */
 export type FinishKind = (typeof finishKinds)[number];
 export const isFinish = (kind: string): kind is FinishKind => (finishKinds as readonly string[]).includes(kind);
@@ -141,6 +154,17 @@ export function finishDrawing(name: FinishKind, step: LookStep, p: Readonly<Reco
               opacity={Math.min(0.7, (n('rms') / 40) * s * (0.5 + k / 8))}
             />
           ))}
+        </>
+      );
+    case 'overprint':
+      return (
+        <>
+          <Frame />
+          <g opacity={0.25 + (n('opacity') / 140) * s} transform={`rotate(${n('turn')} ${W / 2} ${H / 2})`}>
+            {[0, 1, 2, 3, 4, 5].map((i) => (
+              <path key={i} d={`M${box.x + i * 8},${box.y}v${box.height}`} stroke="#f1f0ef" strokeWidth={1 + (i % 3)} />
+            ))}
+          </g>
         </>
       );
     case 'border': {

@@ -9,6 +9,7 @@ import { useZoomGestures } from './useZoomGestures.ts';
 import { draftPiece, isLarge, layOut, nextZoom, zoomAt, type Box, type ViewState } from './layout.ts';
 import { meanAbout, pixelAt, probeWords, type Rgb8 } from './canvasReading.ts';
 import { ClipMarks } from './ClipMarks.tsx';
+import { ZoneMarks } from './ZoneMarks.tsx';
 import { LeadFoot } from './LeadFoot.tsx';
 import { LimitMark } from './LimitMark.tsx';
 import { Overview } from './Overview.tsx';
@@ -91,7 +92,7 @@ export function FrameView({
   const held = useRef<Held>(nothingHeld);
   const density = Math.min(2, window.devicePixelRatio || 1),
     picture = outputSize(ground, frame),
-    { zoom, compare, wipe, across, limit, limiting, surround } = view;
+    { zoom, compare, wipe, across, limit, limiting, surround, zones } = view;
   const size = compare === 'beside' ? { width: Math.floor((full.width - 2) / 2), height: full.height } : full;
 
   const laid = size.width > 0 ? layOut(picture, size, view, density) : null,
@@ -99,7 +100,7 @@ export function FrameView({
   const [ready, setReady] = useState(0),
     [painted, setPainted] = useState(0),
     visible = ready === frame.id,
-    marking = Boolean(clipping?.black || clipping?.white),
+    marking = Boolean(zones || clipping?.black || clipping?.white),
     [drop, paced] = useDraftPace();
   const small = piece ? draftPiece(picture, piece, Math.max(1, drop)) : null;
   const message = useFrameRender(darkroom, {
@@ -245,7 +246,8 @@ export function FrameView({
             className={isExact && fitted ? '' : 'hidden'}
             style={{ ...place(box), pointerEvents: 'none' }}
           />
-          {clipping && marking && compare !== 'before' && (
+          {zones && compare !== 'before' && <ZoneMarks canvas={canvas} painted={painted} style={{ ...place(box), imageRendering }} />}
+          {clipping && (clipping.black || clipping.white) && compare !== 'before' && (
             <ClipMarks canvas={canvas} clipping={clipping} painted={painted} style={{ ...place(box), imageRendering }} />
           )}
         </div>

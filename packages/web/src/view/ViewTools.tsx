@@ -1,4 +1,4 @@
-import { Columns2, RotateCw, SquareSplitHorizontal } from 'lucide-react';
+import { Columns2, RotateCw, SquareSplitHorizontal, SquareStack } from 'lucide-react';
 import { useState } from 'react';
 import { Rove } from '../kit/Rove.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
@@ -21,7 +21,7 @@ export function ViewTools({
   onBefore: (value: string) => void;
 }): React.JSX.Element {
   const [held, setHeld] = useState(false),
-    { zoom, compare, across, surround } = view,
+    { zoom, compare, across, surround, zones } = view,
     toggle = (way: 'wipe' | 'beside'): void => onView({ compare: compare === way ? 'off' : way });
   useShortcut(
     'o',
@@ -43,6 +43,7 @@ export function ViewTools({
   useShortcut('w', () => toggle('wipe'));
   useShortcut('shift+w', () => onView({ compare: 'wipe', across: !across }));
   useShortcut('b', () => toggle('beside'));
+  useShortcut('z', () => onView({ zones: !zones }));
   useShortcut('1', () => onView({ zoom: 'fit' }));
   useShortcut('2', () => onView({ zoom: 1 }));
   useShortcut('3', () => onView({ zoom: 2 }));
@@ -139,6 +140,16 @@ export function ViewTools({
           ))}
         </select>
       </div>
+      <button
+        type="button"
+        className={`tool ${zones ? 'on' : ''}`}
+        aria-pressed={zones}
+        aria-label="Zones 0 to X over the picture"
+        title="Zones 0 to X over the picture (Z)"
+        onClick={() => onView({ zones: !zones })}
+      >
+        <SquareStack size={14} />
+      </button>
       <div className="surrounds" role="group" aria-label="Surround">
         {surrounds.map((s) => (
           <button

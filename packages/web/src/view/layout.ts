@@ -15,6 +15,8 @@ export interface ViewState {
   limit: { x: number; y: number; width: number; height: number } | null;
   limiting: boolean;
   surround: 'dark' | 'mid' | 'light';
+  /** zones 0–X are laid over the picture */
+  zones: boolean;
 }
 export interface Box {
   left: number;

@@ -1,26 +1,7 @@
 import { oklabToRec2020, polar } from '../../colour/oklab.ts';
 import { encodeSrgb } from '../../colour/transfer.ts';
+import { blendModes } from '../../render/blendModes.ts';
 import { choice, defineStep, number, numberOf } from '../../render/step.ts';
-
-/** Blend modes of W3C Compositing and Blending Level 1, in the order the kernel counts them. */
-export const washModes = [
-  ['normal', 'covering'],
-  ['multiply', 'multiply'],
-  ['screen', 'screen'],
-  ['overlay', 'overlay'],
-  ['darken', 'darken'],
-  ['lighten', 'lighten'],
-  ['colour-dodge', 'colour dodge'],
-  ['colour-burn', 'colour burn'],
-  ['hard-light', 'hard light'],
-  ['soft-light', 'soft light'],
-  ['difference', 'difference'],
-  ['exclusion', 'exclusion'],
-  ['hue', 'hue'],
-  ['saturation', 'saturation'],
-  ['colour', 'colour'],
-  ['luminosity', 'luminosity'],
-] as const;
 
 /** A flat colour laid over the picture. */
 export const wash = defineStep({
@@ -33,7 +14,7 @@ export const wash = defineStep({
   needs: ['colour wash', 'tint', 'overlay', 'soft light', 'multiply', 'paint'],
   params: {
     opacity: number('Opacity', '%', 0, 100, 0, 1, 0),
-    mode: choice('Laid on', washModes, 'soft-light'),
+    mode: choice('Laid on', blendModes, 'soft-light'),
     hue: number('Hue', '°', 0, 360, 60, 1, 0),
     chroma: number('Chroma', '', 0, 0.37, 0.08, 0.005, 3),
     lightness: number('Lightness', '', 0, 1, 0.7, 0.01, 2),
@@ -47,7 +28,7 @@ export const wash = defineStep({
         kernel: 'wash',
         parameters: [
           ...colour.map((v) => encodeSrgb(Math.min(1, Math.max(0, v)))),
-          washModes.findIndex(([mode]) => mode === values['mode']),
+          blendModes.findIndex(([mode]) => mode === values['mode']),
           opacity,
         ],
       },

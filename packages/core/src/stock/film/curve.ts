@@ -55,10 +55,10 @@ export function exposureFor(curve: Characteristic, density: number, reversal = f
   return reversal ? -x : x;
 }
 
-/** A curve's density at any log exposure, from values 1/512 apart: within some millionths, and quick. */
+/** A curve's density at any log exposure, from values 1/256 apart: within a hundred-thousandth, and quick. */
 export function curveTable(curve: Characteristic, reversal = false): (logH: number) => number {
   const from = -9,
-    perUnit = 512,
+    perUnit = 256,
     last = 14 * perUnit,
     table = Float64Array.from({ length: last + 2 }, (_, i) => densityAt(curve, from + i / perUnit, reversal));
   return (logH) => {

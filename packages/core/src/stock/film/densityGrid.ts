@@ -1,17 +1,17 @@
 import { log10 } from '../../colour/elementary.ts';
 import type { Through } from './beerLambert.ts';
 
-const side = 17;
-
 /**
  * The logarithms of what comes through three dyes, for amounts within bounds: from a grid, by parabolas along each axis. They are
  * next to straight (Beer–Lambert), so that what is left is some hundred-thousandths of a density.
+ * @param side nodes along an axis
  * @returns a function that writes three logarithms into `out`
  */
 export function logThrough(
   through: Through,
   from: readonly number[],
   to: readonly number[],
+  side = 17,
 ): (x: number, y: number, z: number, out: Float64Array) => void {
   const grid = new Float64Array(side ** 3 * 3),
     step = from.map((low, k) => Math.max(1e-6, to[k]! - low) / (side - 1)),

@@ -137,13 +137,13 @@ function boundsOf(densities: Float64Array): { from: number[]; to: number[] } {
   return { from, to };
 }
 /** The pictures of a film's densities, three by three: printed where it is, and looked at. */
-function showAll({ stages, eye }: Film, densities: Float64Array, data: Float32Array): void {
+function showAll({ stages, eye }: Film, densities: Float64Array, data: Float32Array, side: number): void {
   const out = new Float64Array(3),
     m = eye.toRec2020;
   let of = densities;
   if (stages) {
     const { from, to } = boundsOf(densities),
-      exposed = logThrough(stages.paper, from, to),
+      exposed = logThrough(stages.paper, from, to, side),
       [r, g, b] = stages.curves as [(v: number) => number, (v: number) => number, (v: number) => number];
     of = new Float64Array(densities.length);
     for (let i = 0; i < densities.length; i += 3) {
@@ -154,7 +154,7 @@ function showAll({ stages, eye }: Film, densities: Float64Array, data: Float32Ar
     }
   }
   const { from, to } = boundsOf(of),
-    seen = logThrough(eye.xyz, from, to);
+    seen = logThrough(eye.xyz, from, to, side);
   for (let i = 0; i < of.length; i += 3) {
     seen(of[i]!, of[i + 1]!, of[i + 2]!, out);
     const x = exp10(out[0]!),
@@ -182,7 +182,7 @@ export function filmTable(film: Film, size = tableSize): FilmTable {
         const d = film.densities(logH);
         for (let l = 0; l < layers; l++) densities[at++] = d[l]!;
       }
-  if (layers === 3) showAll(film, densities, data);
+  if (layers === 3) showAll(film, densities, data, size < tableSize ? 9 : 17);
   else
     densities.forEach((d, i) => {
       film.seen(film.printed([d])).forEach((v, c) => (data[i * 3 + c] = encodePicture(v)));

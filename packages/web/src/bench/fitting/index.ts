@@ -28,6 +28,7 @@ const places: Readonly<Record<KindName, () => Promise<Fitting>>> = {
   wash: () => import('./WashSwatch.tsx').then((m) => m.WashSwatch),
   glow: () => import('./ScatterGraph.tsx').then((m) => m.GlowGraph),
   halation: () => import('./ScatterGraph.tsx').then((m) => m.HalationGraph),
+  overprint: () => import('./OverprintControl.tsx').then((m) => m.OverprintControl),
   lowSun: () => import('./LowSunPad.tsx').then((m) => m.LowSunPad),
   leak: () => import('./LeakPad.tsx').then((m) => m.LeakPad),
   vignette: () => import('./VignettePad.tsx').then((m) => m.VignettePad),
