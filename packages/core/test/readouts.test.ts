@@ -84,9 +84,10 @@ describe('readouts of the rendered picture', () => {
       );
     }
   });
-  it('the probe: middle grey is zone V, a stop is a zone', () => {
+  it('the probe: middle grey is zone V, white X, black 0; ten of CIE L* are a zone (an L* of 60 is the code 145)', () => {
     expect(pointReading(118, 118, 118).zone).toBeCloseTo(5, 1);
-    expect(pointReading(161, 161, 161).zone).toBeCloseTo(6, 1);
+    expect(pointReading(145, 145, 145).zone).toBeCloseTo(6, 1);
+    expect(pointReading(255, 255, 255).zone).toBeCloseTo(10, 5);
     expect(pointReading(255, 0, 0).hueDegrees).toBeCloseTo(29.2, 0);
     expect(pointReading(0, 0, 0).zone).toBe(0);
   });

@@ -121,7 +121,8 @@ describe('steps found by need', () => {
         expect(min, `${kind.kind}.${name}`).toBeLessThan(max);
         expect(own).toBeGreaterThanOrEqual(min);
         expect(own).toBeLessThanOrEqual(max);
-        expect((max - min) / step).toBeGreaterThanOrEqual(20);
+        // but where things are counted, there is room for fine moves
+        if (p.unit !== '' || step !== 1) expect((max - min) / step).toBeGreaterThanOrEqual(20);
       }
   });
 });

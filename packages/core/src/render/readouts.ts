@@ -115,6 +115,11 @@ export function readoutsOf(
   return out;
 }
 
+/** The zone of a finished picture's luminance, 0–10: ten of CIE 1976 L* apart, so that middle grey (18 %) lies in V and paper white in X (common practice). */
+export const zoneOf = (luminance: number): number => {
+  const l = luminance > 216 / 24389 ? 116 * Math.cbrt(luminance) - 16 : (luminance * 24389) / 27;
+  return Math.min(10, Math.max(0, l / 10));
+};
 /** Readouts of two parts of a picture as one. Both of the same kind. */
 export function addReadouts(a: Readouts, b: Readouts): Readouts {
   const sum = <T extends Uint32Array | Float32Array>(x: T | null, y: T | null): T | null =>
@@ -137,7 +142,7 @@ export interface PointReading {
   hueDegrees: number;
   zone: number;
 }
-/** One pixel read: 0–255, display-linear, OKLCh, and the zone number 0–10 (a stop each, V being 18 % grey; Adams' zones, common practice). */
+/** One pixel read: 0–255, display-linear, OKLCh, and the zone number 0–10. */
 export function pointReading(r: number, g: number, b: number): PointReading {
   const [L, a, y] = oklabOf8(r, g, b),
     lin: [number, number, number] = [linear[r]!, linear[g]!, linear[b]!],
@@ -148,6 +153,6 @@ export function pointReading(r: number, g: number, b: number): PointReading {
     lightness: L,
     chroma: Math.hypot(a, y),
     hueDegrees: ((Math.atan2(y, a) * 180) / Math.PI + 360) % 360,
-    zone: Math.min(10, Math.max(0, 5 + Math.log2(Math.max(luminance, 1e-4) / 0.18))),
+    zone: zoneOf(luminance),
   };
 }

@@ -51,6 +51,12 @@ function inverse(f: (x: number) => number, value: number): number {
   }
   return (low + high) / 2;
 }
+/** A hue in hand, and the value its curve had there. */
+interface Pull {
+  hue: number;
+  from: number;
+  gesture: string;
+}
 let pulls = 0;
 
 interface OnPicture extends PictureTools {
@@ -77,7 +83,8 @@ export function usePictureTools(look: Look, selected: string, frame: Frame): OnP
     [channel, onChannel] = useState('points'),
     [band, onBand] = useState<BandCurve>('hue'),
     [showing, onShow] = useState(false),
-    pull = useRef<{ hue: number; from: number; gesture: string } | null>(null);
+    pull = useRef<Pull | null>(null),
+    early = useRef<number | null>(null);
   const step = stepsOf(look).find((s) => s.id === selected),
     params = step ? { ...defaultsOf(stepKind(step.kind)!), ...step.params } : {};
   useEffect(() => {
@@ -175,25 +182,44 @@ export function usePictureTools(look: Look, selected: string, frame: Frame): OnP
           : null;
   // what is dragged on the picture: the curve in hand, or the only one there is
   const pulled = step?.kind === 'mono' ? 'response' : band;
+  const pullBy = (p: Pull, up: number): void => {
+    const declared = stepKind(step?.kind ?? '')?.params[pulled] as BandParameter | undefined;
+    if (!declared) return;
+    const value = Math.min(declared.max, Math.max(declared.min, p.from + (up / 140) * declared.max));
+    set(
+      { [pulled]: pulledHandles(params[pulled] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) },
+      'Drag a hue',
+      p.gesture,
+    );
+  };
+  const takeHue = (colour: [number, number, number]): void => {
+    const { hue } = lchOf(colour),
+      handles = params[pulled] as readonly BandHandle[],
+      near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22);
+    pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` };
+  };
   const onPull: OnPicture['onPull'] =
     tool === 'pull'
       ? {
           start: (colour, at) => {
-            const { hue } = lchOf(come.current ? meanAt(come.current, at, 5) : colour),
-              handles = params[pulled] as readonly BandHandle[],
-              near = handles.find((h) => Math.abs(((h[0] - hue + 540) % 360) - 180) < 22);
-            pull.current = { hue: near?.[0] ?? hue, from: near?.[1] ?? 0, gesture: `pull-${++pulls}` };
+            pull.current = null;
+            early.current = null;
+            if (come.current) takeHue(meanAt(come.current, at, 5));
+            else if (step?.kind !== 'mono') takeHue(colour);
+            else
+              // what is seen is grey: the hand is waited for by what comes to the step
+              incoming().then(
+                (picture) => {
+                  if (!picture) return;
+                  takeHue(meanAt(picture, at, 5));
+                  if (early.current !== null && pull.current) pullBy(pull.current, early.current);
+                },
+                () => {},
+              );
           },
           move: (up) => {
-            const p = pull.current,
-              declared = stepKind(step?.kind ?? '')?.params[pulled] as BandParameter | undefined;
-            if (!p || !declared) return;
-            const value = Math.min(declared.max, Math.max(declared.min, p.from + (up / 140) * declared.max));
-            set(
-              { [pulled]: pulledHandles(params[pulled] as readonly BandHandle[], p.hue, Math.round(value * 1000) / 1000) },
-              'Drag a hue',
-              p.gesture,
-            );
+            early.current = up;
+            if (pull.current) pullBy(pull.current, up);
           },
         }
       : null;

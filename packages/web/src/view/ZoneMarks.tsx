@@ -1,13 +1,16 @@
+import { zoneOf } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
 
 const numerals = ['0', 'I', 'II', 'III', 'IV', 'V', 'VI', 'VII', 'VIII', 'IX', 'X'],
   /** linear light of each code (IEC 61966-2-1) */
   light = Float32Array.from({ length: 256 }, (_, i) => (i <= 10 ? i / 255 / 12.92 : ((i / 255 + 0.055) / 1.055) ** 2.4)),
   encoded = (v: number): number => Math.round(255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055)),
-  /** the grey a zone is shown as: a stop apart from V, 18 % (Adams and Archer: the Zone System; from memory) */
-  greys = numerals.map((_, z) => (z === 0 ? 0 : Math.min(255, encoded(Math.min(1, 0.18 * 2 ** (z - 5))))));
+  /** luminance of a CIE 1976 lightness */
+  luminanceOf = (l: number): number => (l > 8 ? ((l + 16) / 116) ** 3 : (l * 27) / 24389),
+  /** the grey a zone is shown as: ten of L* apart, so that V is middle grey and X paper white */
+  greys = numerals.map((_, z) => encoded(luminanceOf(10 * z)));
 
-/** The zones 0–X of the picture as flat greys, a stop apart, middle grey in V, with how much of the picture lies in each. */
+/** The zones 0–X of the picture as flat greys, middle grey in V and white in X, with how much of the picture lies in each. */
 export function ZoneMarks({
   canvas,
   painted,
@@ -35,7 +38,7 @@ export function ZoneMarks({
       counts = numerals.map(() => 0);
     for (let i = 0; i < data.length; i += 4) {
       const y = 0.2126 * light[data[i]!]! + 0.7152 * light[data[i + 1]!]! + 0.0722 * light[data[i + 2]!]!,
-        zone = Math.min(10, Math.max(0, Math.round(5 + Math.log2(Math.max(1e-5, y) / 0.18))));
+        zone = Math.round(zoneOf(y));
       counts[zone]!++;
       data[i] = data[i + 1] = data[i + 2] = greys[zone]!;
       data[i + 3] = 255;
