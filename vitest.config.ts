@@ -15,6 +15,7 @@ export default defineConfig({
         resolve,
         test: {
           name: 'unit',
+          setupFiles: [at('server/src/filmEngine.ts')],
           include: ['packages/*/test/**/*.test.ts'],
           exclude: endurance,
           testTimeout: 60000,
@@ -26,6 +27,7 @@ export default defineConfig({
         resolve,
         test: {
           name: 'endurance',
+          setupFiles: [at('server/src/filmEngine.ts')],
           include: endurance,
           testTimeout: 90000,
           hookTimeout: 60000,

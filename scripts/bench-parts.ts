@@ -1,3 +1,4 @@
+import '@dyepot/server/src/filmEngine.ts';
 import { readFileSync } from 'node:fs';
 import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { cutPlate, halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
@@ -6,6 +7,7 @@ import { developPlanes } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
 import { importRaw, renderThumb } from '@dyepot/server/src/work/tasks.ts';
+import { finishTimes } from './bench-finish.ts';
 import { kernelTimes } from './bench-kernels.ts';
 
 /** Measures import and each kernel; prints one line of JSON. */
@@ -40,4 +42,5 @@ const kernels = await loadKernels(readFileSync(kernelsFile)),
     1,
   ),
   { list, copy } = kernelTimes(kernels, photograph);
-console.log(JSON.stringify({ decodeSeconds, importSeconds, kernels: list, copyNanoseconds: copy }));
+const finish = finishTimes(kernels);
+console.log(JSON.stringify({ decodeSeconds, importSeconds, kernels: list, finish, copyNanoseconds: copy }));

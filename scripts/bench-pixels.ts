@@ -1,15 +1,15 @@
 // How near a demosaic, and what quiets noise, come to pictures run backwards into raws: ours and LibRaw's best, in one run. Prints JSON.
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import sharp from 'sharp';
 import { normal, seeded } from '@dyepot/camera/src/random.ts';
 import { cellColours, type Exposure, type Shot } from '@dyepot/camera/src/sensor.ts';
 import { writeDng } from '@dyepot/camera/src/dng.ts';
 import { apply3, invert3, type Matrix3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
-import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
+import { encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { plateOffset, plateScale, halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
 import { plainDetail, type Detail } from '@dyepot/core/src/groundwork/detail/detail.ts';
 import { transfer, type Optics } from '@dyepot/core/src/groundwork/detail/optics.ts';
@@ -18,27 +18,10 @@ import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.t
 import type { RawFacts, RawPixels } from '@dyepot/core/src/plate/mosaic.ts';
 import { loadKernels, type Kernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
+import { photographsOf, type Picture } from './bench-photographs.ts';
 
 type Developed = (i: number, c: number) => number;
-/** Linear RGB, interleaved, 1 where the picture is white. */
-interface Picture {
-  name: string;
-  width: number;
-  height: number;
-  rgb: Float64Array;
-}
 
-/** Photographs that Debian's packages carry. */
-const packages = ['python3-skimage', 'python3-sklearn'],
-  photographs = [
-    'skimage/data/coffee.png',
-    'skimage/data/astronaut.png',
-    'skimage/data/chelsea.png',
-    'skimage/data/motorcycle_left.png',
-    'skimage/data/rocket.jpg',
-    'sklearn/datasets/images/china.jpg',
-    'sklearn/datasets/images/flower.jpg',
-  ];
 /** A made-up camera: linear sRGB to its balanced colours (rows of sum one), and what it sees of a neutral. */
 const seen: Matrix3 = [0.68, 0.26, 0.06, 0.18, 0.7, 0.12, 0.03, 0.27, 0.7],
   back = invert3(seen),
@@ -46,27 +29,6 @@ const seen: Matrix3 = [0.68, 0.26, 0.06, 0.18, 0.7, 0.12, 0.03, 0.27, 0.7],
   border = 8;
 const shotAs: Exposure = { ev: 0, iso: 100, seed: 1, bits: 14, black: 512, pattern: 'RGGB', believedKelvin: 5500 };
 
-async function photographsOf(folder: string): Promise<Picture[]> {
-  if (!existsSync(folder)) {
-    mkdirSync(folder, { recursive: true });
-    execFileSync('apt-get', ['download', '-q', ...packages], { cwd: folder, stdio: 'ignore' });
-    for (const file of readdirSync(folder).filter((f) => f.endsWith('.deb'))) execFileSync('dpkg-deb', ['-x', join(folder, file), folder]);
-  }
-  return Promise.all(
-    photographs.map(async (file) => {
-      const { data, info } = await sharp(join(folder, 'usr/lib/python3/dist-packages', file))
-          .removeAlpha()
-          .raw()
-          .toBuffer({ resolveWithObject: true }),
-        width = info.width & ~1,
-        height = info.height & ~1,
-        rgb = new Float64Array(width * height * 3);
-      for (let y = 0; y < height; y++)
-        for (let i = 0; i < width * 3; i++) rgb[y * width * 3 + i] = decodeSrgb(data[y * info.width * 3 + i]! / 255);
-      return { name: basename(file), width, height, rgb };
-    }),
-  );
-}
 /** The camera's own scenes at half their size, where what a demosaic made up has gone. */
 async function scenesOf(kernels: Kernels, folder: string): Promise<Picture[]> {
   const files = readdirSync(folder).filter((f) => f.endsWith('.dng'));

@@ -3,7 +3,8 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { brotliCompressSync, gzipSync } from 'node:zlib';
+import { brotliCompressSync } from 'node:zlib';
+import { gzipAsync } from '@gfx/zopfli';
 import { build } from 'esbuild';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
@@ -58,7 +59,8 @@ export async function buildWeb() {
   const assets = join(root, 'dist/web/assets');
   for (const name of readdirSync(assets).filter((f) => /\.(js|css|wasm)$/.test(f))) {
     const bytes = readFileSync(join(assets, name));
-    writeFileSync(join(assets, `${name}.gz`), gzipSync(bytes, { level: 9 }));
+    // a few percent smaller than zlib's, for some seconds once
+    writeFileSync(join(assets, `${name}.gz`), await gzipAsync(bytes, { numiterations: bytes.length > 200_000 ? 5 : 10 }));
     writeFileSync(join(assets, `${name}.br`), brotliCompressSync(bytes));
   }
 }

@@ -33,6 +33,8 @@ await pictures();
 await page.waitForTimeout(2500);
 await pictures();
 await shot('shoot');
+const looks = await (await page.request.get(`${origin}/api/looks`)).json(),
+  look = (name) => looks.find((l) => l.name === name).id;
 const { frames } = await (await page.request.get(`${origin}/api/shoots/1`)).json(),
   ground = async (name, part) => {
     await page.goto(`${origin}/ground?shoot=1&frame=${frames.find((f) => f.name === name).id}`);
@@ -45,10 +47,6 @@ const typed = async (control, value) => {
   await page.keyboard.type(String(value));
   await page.keyboard.press('Enter');
 };
-await ground('TR-0415', /^Light/);
-await page.getByRole('tab', { name: 'Vectors' }).click();
-await page.waitForTimeout(1800);
-await shot('ground-light');
 await ground('TR-0451', /^Zones/);
 for (const [zone, key, times] of [
   ['Dark zone', 'ArrowUp', 12],
@@ -81,16 +79,20 @@ await page.mouse.down();
 await page.waitForTimeout(1500);
 await shot('ground-lens');
 await page.mouse.up();
-await page.goto(`${origin}/bench?shoot=1&look=6`);
+await page.goto(`${origin}/bench?shoot=1&look=${look('Walnut matte')}`);
 await lead();
 await page.getByRole('button', { name: /^Grade/ }).click();
 await page.keyboard.press('w');
 await shot('bench-grade');
 await page.keyboard.press('w');
-await page.getByRole('button', { name: /^Soft paper/ }).click();
+await page.goto(`${origin}/bench?shoot=1&look=${look('Verdigris crossed')}`);
+await lead();
+await page.getByRole('button', { name: /^Tone curve/ }).click();
 await page.locator('.witness-picture').first().click();
 await lead();
 await shot('bench-curve');
+await page.goto(`${origin}/bench?shoot=1&look=${look('Walnut matte')}`);
+await lead();
 await page.getByRole('button', { name: /^Neutral response/ }).click();
 await page.keyboard.press('2');
 await page.waitForTimeout(1200);
@@ -102,7 +104,7 @@ const add = async (lane, words) => {
   await page.keyboard.press('Enter');
   await page.waitForTimeout(700);
 };
-await page.goto(`${origin}/bench?shoot=1&look=6&frame=${frames.find((f) => f.name === 'TR-0452').id}`);
+await page.goto(`${origin}/bench?shoot=1&look=${look('Walnut matte')}&frame=${frames.find((f) => f.name === 'TR-0452').id}`);
 await lead();
 await add('print', 'yellow to orange');
 const band = await page.getByRole('group', { name: 'Hue to hue' }).boundingBox();
@@ -124,7 +126,7 @@ await typed('To', 1.5);
 await page.getByRole('slider', { name: 'To, on the graph' }).scrollIntoViewIfNeeded();
 await page.waitForTimeout(1500);
 await shot('bench-tones');
-await page.goto(`${origin}/bench?shoot=1&look=6&frame=${frames.find((f) => f.name === 'TR-0452').id}`);
+await page.goto(`${origin}/bench?shoot=1&look=${look('Walnut matte')}&frame=${frames.find((f) => f.name === 'TR-0452').id}`);
 await lead();
 for (const [lane, words] of [
   ['scene', 'contrast'],
@@ -156,21 +158,22 @@ await page.getByLabel('File of the table').setInputFiles(cube);
 await page.getByRole('button', { name: 'Inspect' }).click();
 await shot('table-inspector');
 await page.keyboard.press('Escape');
-await page.goto(`${origin}/bench?shoot=1&look=2&frame=${frames.find((f) => f.name === 'TR-0468').id}`);
+await page.goto(`${origin}/bench?shoot=1&look=new&frame=${frames.find((f) => f.name === 'TR-0481').id}`);
 await lead();
-await add('scene', 'relief');
-for (const [size, up] of [
-  ['Fine', 28],
-  ['Coarse', 22],
-]) {
-  const handle = await page.getByRole('slider', { name: `${size}, on the drawing` }).boundingBox();
-  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(handle.x + handle.width / 2, handle.y + handle.height / 2 - up, { steps: 6 });
-  await page.mouse.up();
-}
-await page.waitForTimeout(1500);
-await shot('bench-relief');
+await page.getByRole('button', { name: /^Neutral response/ }).click();
+await page.getByRole('radio', { name: 'Film stock' }).click();
+await page.getByRole('button', { name: 'Woad', exact: true }).click();
+await add('print', 'vignette');
+await typed('At the edges', -1.1);
+await add('print', 'low sun');
+await typed('Light', 70);
+await page.waitForTimeout(1800);
+await shot('bench-finish');
+await page.goto(`${origin}/stock?name=Weld`);
+await page.waitForTimeout(3000);
+await page.getByLabel('Lay another over').selectOption('Cutch');
+await page.waitForTimeout(2500);
+await shot('stock');
 await page.goto(`${origin}/shelf`);
 await pictures();
 await shot('shelf');

@@ -33,8 +33,16 @@ const leanStyles: Plugin = {
   },
 };
 
+/** What a step's declaration says for its page in the docs alone. */
+const leanSteps: Plugin = {
+  name: 'lean-steps',
+  enforce: 'pre',
+  transform: (code, id) =>
+    /core\/src\/(steps|stock)\/.*index\.ts$/.test(id) ? code.replace(/^ {2}(note|atStrength):\s*(['"`]).*\2,$/gm, "  $1: '',") : null,
+};
+
 export default defineConfig({
-  plugins: [leanStyles, react()],
+  plugins: [leanStyles, leanSteps, react()],
   resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
   worker: { format: 'es' },
   build: {

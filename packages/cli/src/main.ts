@@ -1,3 +1,4 @@
+import '@dyepot/server/src/filmEngine.ts';
 export {};
 
 const usage = `Usage:

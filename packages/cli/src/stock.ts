@@ -3,6 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { writeRgbTiff } from '@dyepot/core/src/formats/tiff.ts';
 import { openFilm } from '@dyepot/core/src/stock/film/film.ts';
+import { hueTurnOf } from '@dyepot/core/src/stock/film/hueTurn.ts';
 import { nearestSpeed, readoutsOf } from '@dyepot/core/src/stock/film/readouts.ts';
 import { nameOfKind, type StockSheet } from '@dyepot/core/src/stock/film/sheet.ts';
 import { readSheet } from '@dyepot/core/src/stock/film/sheetSchema.ts';
@@ -72,13 +73,17 @@ export async function stock(args: string[]): Promise<number> {
         );
     return 0;
   }
-  const said = { name: sheet.name, kind: sheet.kind, ...readoutsOf(sheet) };
+  const said = { name: sheet.name, kind: sheet.kind, ...readoutsOf(sheet), hueTurn: hueTurnOf(film) };
   if (json) say(JSON.stringify(said, null, 2));
   else {
     say(`${sheet.name}, ${nameOfKind[sheet.kind]}. ${sheet.notes}`);
     say(
       `ISO ${said.iso.toFixed(1)} (${nearestSpeed(said.iso)}), average gradient ${said.averageGradient.toFixed(3)}, latitude ${said.latitudeStops.toFixed(1)} stops`,
     );
+    if (said.hueTurn)
+      say(
+        `hues turn ${said.hueTurn.meanDegrees.toFixed(1)}° in the mean, ${said.hueTurn.worstDegrees.toFixed(1)}° at worst; skins ${said.hueTurn.skinsDegrees.toFixed(1)}°`,
+      );
     say(`Dmin ${said.dmin.map((v) => v.toFixed(2)).join(' ')}, Dmax ${said.dmax.map((v) => v.toFixed(2)).join(' ')}`);
   }
   return 0;

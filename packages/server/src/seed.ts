@@ -1,3 +1,4 @@
+import './filmEngine.ts';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { openDatabase } from './db/database.ts';

@@ -1,6 +1,7 @@
 import type { Cdl, Groundwork, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { serverAnswered } from './house/serverAway.ts';
+import { withFilm } from './view/withFilm.ts';
 import type {
   Balanced,
   LensSource,
@@ -164,6 +165,7 @@ export const api = createApi({
     looks: build.query<LookCard[], void>({ query: () => '/looks', providesTags: ['Looks'] }),
     look: build.query<ShelfLook, { id: number; revision?: number | null }>({
       query: ({ id, revision }) => `/looks/${id}${revision ? `?revision=${revision}` : ''}`,
+      transformResponse: (look: ShelfLook) => withFilm(look, look.document),
       providesTags: (_r, _e, { id }) => [{ type: 'Look', id }],
     }),
     revisions: build.query<Revision[], number>({
@@ -180,8 +182,17 @@ export const api = createApi({
       invalidatesTags: ['Looks', 'Draft', 'Trash'],
     }),
     drafts: build.query<DraftCard[], void>({ query: () => '/drafts', providesTags: ['Draft'] }),
-    draft: build.query<Draft, number>({ query: (id) => `/drafts/${id}`, keepUnusedDataFor: 0 }),
-    draftOfLook: build.query<Draft | null, number>({ query: (id) => `/looks/${id}/draft`, keepUnusedDataFor: 0 }),
+    // a film may also come back by what can be undone
+    draft: build.query<Draft, number>({
+      query: (id) => `/drafts/${id}`,
+      transformResponse: (draft: Draft) => withFilm(draft, draft.look, draft.past.length + draft.future.length > 0),
+      keepUnusedDataFor: 0,
+    }),
+    draftOfLook: build.query<Draft | null, number>({
+      query: (id) => `/looks/${id}/draft`,
+      transformResponse: (draft: Draft | null) => withFilm(draft, draft?.look, (draft?.past.length ?? 0) + (draft?.future.length ?? 0) > 0),
+      keepUnusedDataFor: 0,
+    }),
     beginDraft: build.mutation<Draft, DraftWish>({
       query: (body) => lasting({ url: '/drafts', method: 'POST', body }),
       invalidatesTags: ['Draft'],

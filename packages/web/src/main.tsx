@@ -31,6 +31,7 @@ import { setLetterKeys } from './kit/useShortcut.ts';
 import { WaitingPage } from './kit/Waiting.tsx';
 import { store } from './store.ts';
 import { system } from './theme.ts';
+import { loadFilm } from './view/withFilm.ts';
 
 const pages = {
   shoots: () => import('./shoots/ShootsScreen.tsx'),
@@ -57,6 +58,7 @@ watchHand();
 const settledMs = 4000;
 setTimeout(() => {
   for (const load of Object.values(pages)) load().catch(() => {});
+  loadFilm().catch(() => {});
   import('./legacy.ts').then((m) => m.bringOldWorkIn(store)).catch(() => {});
 }, settledMs);
 

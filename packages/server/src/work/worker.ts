@@ -1,3 +1,4 @@
+import '../filmEngine.ts';
 import { PlainError } from '../plainError.ts';
 import { FullDisk } from './files.ts';
 import type { Sent, TaskName } from './pool.ts';

@@ -1,4 +1,5 @@
 import {
+  hueTurnOf,
   nearestSpeed,
   oklabToRec2020,
   rec2020ToOklab,
@@ -33,6 +34,7 @@ export const Computed = memo(function Computed({
   const said = useMemo(() => stockReadoutsOf(sheet), [sheet]),
     over = useMemo(() => other && stockReadoutsOf(other), [other]),
     grey = useMemo(() => greyChroma(film), [film]),
+    turns = useMemo(() => hueTurnOf(film), [film]),
     list = (values: readonly number[]): string => [...new Set(values.map((v) => v.toFixed(2)))].join(' · ');
   const rows: [string, string, string | null][] = [
     ['ISO speed', `${nearestSpeed(said.iso)}`, over && `${nearestSpeed(over.iso)}`],
@@ -41,6 +43,12 @@ export const Computed = memo(function Computed({
     ['Dmin', list(said.dmin), over && list(over.dmin)],
     ['Dmax', list(said.dmax), over && list(over.dmax)],
     ['greys’ chroma, ±4 EV', grey.toFixed(3), null],
+    ...(turns
+      ? ([
+          ['hues turn, mean · worst', `${turns.meanDegrees.toFixed(1)}° · ${turns.worstDegrees.toFixed(1)}°`, null],
+          ['skins turn', `${turns.skinsDegrees.toFixed(1)}°`, null],
+        ] as [string, string, null][])
+      : []),
   ];
   return (
     <table className="stock-computed" aria-label="Computed from the sheet">

@@ -1,4 +1,4 @@
-import { draftOf, emptyLook, stocks, type StockSheet } from '@dyepot/core';
+import { emptyLook, stocks, type StockSheet } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
@@ -11,6 +11,7 @@ import { useShortcut } from '../kit/useShortcut.ts';
 import { useSaveState } from '../saving/index.ts';
 import { store, useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame } from '../types.ts';
+import { draftOf } from '../view/filmEngine.ts';
 import { useDarkroom } from '../view/useDarkroom.ts';
 import { filmFor, filmStep, inksOf, layerNames } from './charting.ts';
 import { Computed, WheelAndWedge } from './Computed.tsx';

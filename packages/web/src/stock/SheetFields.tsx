@@ -1,7 +1,10 @@
-import { number, type NumberParameter, type StockSheet } from '@dyepot/core';
+import { number, paperSlope, type NumberParameter, type StockSheet } from '@dyepot/core';
 import { Fields } from '../kit/Cell.tsx';
 import { curveNumbers, layerNames, type CurveNumber } from './charting.ts';
 
+/** The grade that a paper's slope stands for. */
+const gradeOf = (gamma: number): number =>
+  Math.min(5, Math.max(0, Math.round((Math.log(gamma / paperSlope(0)) / Math.log(paperSlope(1) / paperSlope(0))) * 10) / 10));
 type Change = (sheet: StockSheet, words: string, gesture: string) => void;
 const share = (label: string, value: number, most = 1): NumberParameter => number(label, '', 0, most, value, 0.01, 2),
   dyeNames = ['cyan', 'magenta', 'yellow'],
@@ -132,9 +135,29 @@ export function SheetFields({ sheet, onSheet }: { sheet: StockSheet; onSheet: Ch
               { name: 'lampKelvin', parameter: number('Lamp', 'K', 2000, 8000, 3000, 50, 0), value: print.lampKelvin },
               { name: 'baseBlue', parameter: share('Base, blue', 0, 0.5), value: print.baseBlue },
               { name: 'baseRed', parameter: share('Base, red', 0, 0.5), value: print.baseRed },
+              ...(colour
+                ? []
+                : [
+                    {
+                      name: 'grade',
+                      parameter: number('Paper grade', '', 0, 5, 2, 0.1, 1),
+                      value: gradeOf(print.curves[0]!.gamma),
+                    },
+                  ]),
               ...(colour ? [] : [{ name: 'tone', parameter: number('Tone', '', -0.5, 0.5, 0, 0.01, 2), value: print.tone }]),
             ]}
-            onSet={(name, value, gesture) => set({ print: { ...print, [name]: value } }, 'The print', gesture)}
+            onSet={(name, value, gesture) =>
+              set(
+                {
+                  print:
+                    name === 'grade'
+                      ? { ...print, curves: print.curves.map((c) => ({ ...c, gamma: paperSlope(value) })) }
+                      : { ...print, [name]: value },
+                },
+                'The print',
+                gesture,
+              )
+            }
           />
           {print.curves.map((_, i) => (
             <div key={`print-${i}`}>

@@ -1,14 +1,5 @@
-import {
-  filmOf,
-  newStep,
-  number,
-  stepKind,
-  defaultsOf,
-  type Film,
-  type LookStep,
-  type NumberParameter,
-  type StockSheet,
-} from '@dyepot/core';
+import { newStep, number, stepKind, defaultsOf, type Film, type LookStep, type NumberParameter, type StockSheet } from '@dyepot/core';
+import { filmOf } from '../view/filmEngine.ts';
 import type { Use } from './stockSlice.ts';
 
 export const inks = ['#e8705f', '#6cbc6f', '#7a9be0'],

@@ -1,4 +1,4 @@
-import { stocks, type StockSheet } from '@dyepot/core';
+import type { StockSheet } from '@dyepot/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** One undoable change of the sheet: the sheet before and after it, and the gesture it belongs to. */
@@ -35,13 +35,15 @@ export interface StockState {
   offered: { sheet: StockSheet; use: Use } | null;
 }
 export const plainUse: Use = { contrast: 0, colour: 0, rated: 0, push: 0, print: 0 };
+/** Until something is opened there is no sheet, and no page that would show it. */
+const none = {} as StockSheet;
 const fresh: StockState = {
   from: '',
   stockId: null,
   revision: null,
   newest: null,
-  sheet: stocks[0]!,
-  base: stocks[0]!,
+  sheet: none,
+  base: none,
   past: [],
   future: [],
   version: 0,

@@ -1,102 +1,22 @@
+import { lensFilters } from '../../colour/lensFilters.ts';
 import { plainResponse, responseOf } from '../../colour/response.ts';
-import { grainPass } from '../../render/grainPass.ts';
-import { scatterPass } from '../../render/scatter.ts';
-import { tablePass } from '../../render/tablePass.ts';
 import { tableOver, type Pass } from '../../render/pass.ts';
-import { choice, defineStep, number, numberOf, type ParameterValues } from '../../render/step.ts';
-import { openFilm, type Film } from './film.ts';
-import { lensFilters, type LensFilter } from '../../colour/lensFilters.ts';
-import type { Handling } from './handling.ts';
-import { decodePicture, draftSize, encodePicture, filmTable, nodeLight, spreadAt, tableSize, type FilmTable } from './table.ts';
+import { choice, defineStep, number, type ParameterValues } from '../../render/step.ts';
 import type { StockSheet } from './sheet.ts';
 
 /** The sheet that stands in a step's values. */
 export const sheetOf = (values: ParameterValues): StockSheet | null => values['sheet'] as StockSheet | null;
-/** How a step's values have it handled. */
-export const handlingOf = (values: ParameterValues): Handling => ({
-  ratedEv: numberOf(values, 'rated'),
-  pushStops: numberOf(values, 'push'),
-  contrast: 1 + numberOf(values, 'contrast') / 100,
-  colour: 1 + numberOf(values, 'colour') / 100,
-  printEv: numberOf(values, 'print'),
-  filter: values['filter'] as LensFilter,
-  compensated: values['loss'] === 'given back',
-});
-
-interface Opened {
-  film: Film;
-  /** by their size */
-  tables: Map<number, FilmTable>;
-}
-/** Films opened lately, with their tables where those were wanted; by content, since a worker is given another copy of the same sheet each time. */
-const lately = new Map<string, Opened>(),
-  mostKept = 12;
-function opened(sheet: StockSheet, values: ParameterValues): Opened {
-  const handling = handlingOf(values),
-    key = `${textOf(sheet)} ${Object.values(handling).join()}`,
-    there = lately.get(key) ?? { film: openFilm(sheet, handling), tables: new Map<number, FilmTable>() };
-  // the one used last goes last
-  lately.delete(key);
-  lately.set(key, there);
-  if (lately.size > mostKept) lately.delete(lately.keys().next().value!);
-  return there;
-}
-/** A sheet for the moment, while a hand moves it: its table is coarser, and made in a fraction of the time. */
-export function draftOf(sheet: StockSheet): StockSheet {
-  const copy = { ...sheet };
-  drafts.add(copy);
-  return copy;
-}
-const drafts = new WeakSet<StockSheet>(),
-  sizeFor = (sheet: StockSheet): number => (drafts.has(sheet) ? draftSize : tableSize);
-/** A sheet is never changed in place. */
-const texts = new WeakMap<StockSheet, string>();
-function textOf(sheet: StockSheet): string {
-  const text = texts.get(sheet) ?? JSON.stringify(sheet);
-  texts.set(sheet, text);
-  return text;
-}
-/** A step's film as it is handled; null without a sheet. */
-export function filmOf(values: ParameterValues): Film | null {
-  const sheet = sheetOf(values);
-  return sheet && opened(sheet, values).film;
-}
-function tableFor(sheet: StockSheet, values: ParameterValues): FilmTable {
-  const { film, tables } = opened(sheet, values),
-    size = sizeFor(sheet),
-    table = tables.get(size) ?? filmTable(film, size);
-  tables.set(size, table);
-  return table;
-}
-
+type Compile = (values: ParameterValues, strength: number) => Pass[];
+let compileSheet: Compile | null = null;
+/** Gives the step what computes a sheet (`engine.ts`): pages fetch that only when a film is there. */
+export const provideFilm = (compile: Compile): void => {
+  compileSheet = compile;
+};
 const plain = responseOf(plainResponse);
-/** The cube mixed with the plain response, both as encoded pictures. */
-function mixed({ spread, cube }: FilmTable, strength: number): FilmTable {
-  if (strength === 1) return { spread, cube };
-  const axis = nodeLight(spread, cube.size).map((light) => encodePicture(Math.min(1, plain(light))));
-  const data = cube.data.map((v, i) => {
-    const node = Math.floor(i / 3),
-      own = axis[[node % cube.size, Math.floor(node / cube.size) % cube.size, Math.floor(node / cube.size ** 2)][i % 3]!]!;
-    return own + strength * (v - own);
-  });
-  return { spread, cube: { ...cube, data } };
-}
-const fromPicture = Float32Array.from([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, ...tableOver(4096, decodePicture)]);
-
 const kept = [
   ['with it', 'with the stock'],
   ['left out', 'left out'],
 ] as const;
-/** What comes with a stock: light scattered back from the base before it exposes, grain in the finished picture. */
-function halationOf({ halation: h }: StockSheet, values: ParameterValues, strength: number): Pass[] {
-  if (!h || values['halation'] !== 'with it' || h.red + h.green + h.blue === 0) return [];
-  const share = (v: number): number => Math.min(0.95, v * strength);
-  return [scatterPass([share(h.red), share(h.green), share(h.blue)], h.reachUm / 1000 / numberOf(values, 'format'))];
-}
-function grainOf({ grain: g }: StockSheet, values: ParameterValues, strength: number): Pass[] {
-  if (!g || values['grain'] !== 'with it' || g.rms === 0) return [];
-  return [grainPass({ ...g, rms: g.rms * strength, formatMm: numberOf(values, 'format'), roll: 1 })];
-}
 
 /** A film stock, by its data sheet: light through emulsion, dyes and print, as one table. */
 export const film = defineStep({
@@ -138,22 +58,9 @@ export const film = defineStep({
   },
   unbakeable: 'a table carries its colours; its grain and halation belong to places',
   compile: (values, strength): Pass[] => {
-    const sheet = sheetOf(values);
-    if (strength === 0 || !sheet) {
+    if (strength === 0 || !sheetOf(values))
       return [{ kernel: 'response', parameters: Float32Array.from([0.6, ...tableOver(8192, (t) => plain(64 * t ** 4))]) }];
-    }
-    const table = mixed(tableFor(sheet, values), strength),
-      { cube } = table,
-      // the kernel's tables are over the square root
-      one = tableOver(2048, (t) => spreadAt(table, t * t)).slice(1),
-      spreads = Float32Array.from([2048, ...one, ...one, ...one]);
-    return [
-      ...halationOf(sheet, values, strength),
-      { kernel: 'acescct', parameters: [0] },
-      { kernel: 'curves', parameters: spreads },
-      tablePass(cube),
-      { kernel: 'affineTable', parameters: fromPicture },
-      ...grainOf(sheet, values, strength),
-    ];
+    if (!compileSheet) throw new Error('the film engine has not been provided');
+    return compileSheet(values, strength);
   },
 });

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { Characteristic } from './curve.ts';
+import { densityAt, type Characteristic } from './curve.ts';
 import { nameOfKind, type GrainSheet, type HalationSheet, type PrintSheet, type StockKind, type StockSheet } from './sheet.ts';
 
 const n = (min: number, max: number): Joi.NumberSchema => Joi.number().strict().min(min).max(max).required(),
@@ -90,8 +90,28 @@ export function validateSheet(value: unknown): { sheet: StockSheet } | { message
     (sheet.kind !== 'reversal' && !p ? `the sheet: a ${nameOfKind[sheet.kind]} needs a print` : null) ??
     (p ? short('curves in its print', p.curves, wanted) : null) ??
     (p && wanted === 3 ? (short('layers in its print', p.layers, 3) ?? short('dyes in its print', p.dyes, 3)) : null) ??
-    (wanted === 3 ? wrongRows(sheet.interlayer) : null);
+    (wanted === 3 ? wrongRows(sheet.interlayer) : null) ??
+    (wanted === 3 ? crossing('curves', sheet.curves, sheet.kind === 'reversal') : null) ??
+    (p && wanted === 3 ? crossing('curves of the print', p.curves, false) : null);
   return wrong ? { message: wrong } : { sheet };
+}
+/** By how much, in density, one layer's curve has to be over another's, and elsewhere under it, to be refused. */
+const crosses = 0.35,
+  layerName = ['red', 'green', 'blue'];
+/** Curves that cross far: greys would be of one colour in the darks and of another in the lights, by more than any print brings back. */
+function crossing(what: string, curves: readonly Characteristic[], reversal: boolean): string | null {
+  const starts = curves.map((c) => c.start),
+    places = Array.from({ length: 81 }, (_, i) => Math.min(...starts) - 6 + 0.15 * i);
+  for (const [i, k] of [
+    [0, 1],
+    [1, 2],
+    [0, 2],
+  ] as const) {
+    const apart = places.map((logH) => densityAt(curves[i]!, logH, reversal) - densityAt(curves[k]!, logH, reversal));
+    if (Math.max(...apart) > crosses && Math.min(...apart) < -crosses)
+      return `the sheet: the ${what} of the ${layerName[i]}- and the ${layerName[k]}-sensitive layer cross, each over the other by more than ${crosses} in density`;
+  }
+  return null;
 }
 function wrongRows(m: readonly number[]): string | null {
   if (m.length !== 9) return `the sheet: interlayer effects are nine numbers, these are ${m.length}`;

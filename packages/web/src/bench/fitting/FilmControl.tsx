@@ -1,6 +1,7 @@
-import { filmOf, nameOfKind, nearestSpeed, sheetOf, stockReadoutsOf, stocks, type StockSheet } from '@dyepot/core';
+import { nameOfKind, nearestSpeed, sheetOf, stockReadoutsOf, stocks, type StockSheet } from '@dyepot/core';
 import { line, range, scaleLinear } from 'd3';
 import { useMemo } from 'react';
+import { filmOf } from '../../view/filmEngine.ts';
 import { Fields } from '../../kit/Cell.tsx';
 import { Rove } from '../../kit/Rove.tsx';
 import { useStocksQuery } from '../../stock/index.ts';
