@@ -62,7 +62,8 @@ export interface State {
 
 const parts = ['Light', 'Exposure', 'Zones', 'Ends', 'Crop and angle', 'Lens', 'Detail'];
 const scene = ['Exposure', 'Warmth', 'Contrast', 'Local contrast', 'Haze', 'Gel', 'Channel mixer'];
-const print = ['Curve', 'Hue bands', 'Colour range', 'Grade', 'Vibrance', 'Black and white', 'CDL', 'Crispness', 'Lookup table'];
+const print = ['Curve', 'Hue bands', 'Colour range', 'Grade', 'Vibrance', 'Black and white', 'CDL', 'Crispness', 'Lookup table'],
+  finish = ['Apart', 'Toning', 'Fade', 'Wash', 'Glow', 'Halation', 'Overprint', 'Low sun', 'Light leak', 'Vignette', 'Grain', 'Border'];
 const readouts = ['Waveform', 'Parade', 'Vectors', 'Hues', 'Histogram'];
 const addStep =
   (lane: string, words: string): Step =>
@@ -133,7 +134,7 @@ export const states: State[] = [
   { name: 'Saving as', steps: [press('Escape'), click('button', 'Save as…'), sheetUp] },
   { name: 'A new look', at: '/bench?shoot=1&look=new', wait: painted, steps: [settle] },
   ...scene.map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('scene', s), settle] })),
-  ...print.map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('print', s), settle] })),
+  ...[...print, ...finish].map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('print', s), settle] })),
   { name: 'Film stock', steps: [undo, click('button', /^Neutral response/), click('radio', 'Film stock'), settle] },
   { name: 'A film’s sheet', steps: [click('button', 'Alkanet'), settle] },
   {
@@ -142,6 +143,23 @@ export const states: State[] = [
     wait: painted,
     steps: [addStep('print', 'Curve'), click('tab', 'Levels'), settle],
   },
+  { name: 'Zones', steps: [click('button', 'Zones 0 to X over the picture'), settle] },
+  {
+    name: 'Stocks on the Shelf',
+    at: '/shelf?stocks=',
+    wait: (p) =>
+      p
+        .getByRole('link', { name: /in the designer/ })
+        .first()
+        .waitFor(),
+  },
+  {
+    name: 'The stock designer',
+    at: '/stock?name=Weld',
+    wait: (p) => p.getByRole('slider', { name: 'Top, on the curve' }).waitFor(),
+    steps: [click('button', 'The whole sheet'), settle],
+  },
+  { name: 'Saving a stock', steps: [click('button', 'Save as…'), sheetUp] },
   { name: 'Shelf with drafts', at: '/shelf', wait: (p) => p.getByTestId('draft').first().waitFor() },
   { name: 'A look’s menu', steps: [click('button', /^More for/), (p) => p.getByRole('menu').waitFor()] },
   { name: 'Nothing found', at: '/shelf', steps: [(p) => p.getByRole('searchbox').fill('zzz')] },
