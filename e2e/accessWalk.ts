@@ -72,6 +72,8 @@ const addStep =
     await page.getByLabel('What should it do?').fill(words);
     await page.keyboard.press('Enter');
   };
+/** The controls are there; the picture may still be drawn. */
+const fitted: Step = (page) => page.waitForFunction(() => document.querySelector('.fitting-waiting') === null);
 const sheetUp: Step = (page) => page.getByRole('dialog').first().waitFor();
 
 /** Every screen, part, sheet and menu, one after the other. */
@@ -133,8 +135,8 @@ export const states: State[] = [
   { name: 'Baking', steps: [press('Escape'), click('button', 'Bake…'), sheetUp] },
   { name: 'Saving as', steps: [press('Escape'), click('button', 'Save as…'), sheetUp] },
   { name: 'A new look', at: '/bench?shoot=1&look=new', wait: painted, steps: [settle] },
-  ...scene.map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('scene', s), settle] })),
-  ...[...print, ...finish].map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('print', s), settle] })),
+  ...scene.map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('scene', s), fitted] })),
+  ...[...print, ...finish].map((s): State => ({ name: `Step ${s}`, steps: [undo, addStep('print', s), fitted] })),
   { name: 'Film stock', steps: [undo, click('button', /^Neutral response/), click('radio', 'Film stock'), settle] },
   { name: 'A film’s sheet', steps: [click('button', 'Alkanet'), settle] },
   {

@@ -60,7 +60,7 @@ export async function buildWeb() {
   for (const name of readdirSync(assets).filter((f) => /\.(js|css|wasm)$/.test(f))) {
     const bytes = readFileSync(join(assets, name));
     // a few percent smaller than zlib's, for some seconds once
-    writeFileSync(join(assets, `${name}.gz`), await gzipAsync(bytes, { numiterations: bytes.length > 200_000 ? 5 : 10 }));
+    writeFileSync(join(assets, `${name}.gz`), await gzipAsync(bytes, { numiterations: 5 }));
     writeFileSync(join(assets, `${name}.br`), brotliCompressSync(bytes));
   }
 }

@@ -1,6 +1,6 @@
 // Runs every check: types, lint, unit tests, browser tests. On a fresh clone it installs and builds first.
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -43,30 +43,57 @@ if (missing.length > 0) {
 }
 if (!existsSync('node_modules/.package-lock.json')) step('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
 step('Building', process.execPath, ['scripts/build.mjs']);
-step('Checking types', process.execPath, ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']);
-step('Checking layout', process.execPath, [
-  'node_modules/prettier/bin/prettier.cjs',
-  '--check',
-  '--log-level',
-  'warn',
-  'packages',
-  'e2e',
-  'scripts',
-]);
-step('Checking boundaries and style', process.execPath, ['node_modules/eslint/bin/eslint.js', 'packages', 'e2e']);
-mkdirSync('.tmp', { recursive: true });
-const { status } = spawnSync(
-  process.execPath,
-  [
-    'node_modules/vitest/vitest.mjs',
-    'run',
-    '--reporter=default',
-    '--reporter=json',
-    '--outputFile.json=.tmp/tests.json',
-    ...process.argv.slice(2),
-  ],
-  { stdio: ['ignore', 'inherit', 'inherit'] },
+// three checks that do not wait for each other
+const checks = [
+  ['Types', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']],
+  ['Layout', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', 'packages', 'e2e', 'scripts']],
+  ['Boundaries and style', ['node_modules/eslint/bin/eslint.js', 'packages', 'e2e']],
+].map(
+  ([words, args]) =>
+    new Promise((resolve) => {
+      const child = spawn(process.execPath, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+      let said = '';
+      for (const from of [child.stdout, child.stderr]) from.on('data', (d) => (said += d));
+      child.on('close', (status) => resolve({ words, status, said }));
+    }),
 );
-const r = JSON.parse(readFileSync('.tmp/tests.json', 'utf8'));
-console.log(`${r.numPassedTests} passed, ${r.numFailedTests} failed`);
-process.exit(status ?? 1);
+console.log('— Checking types, layout, boundaries and style');
+for (const { words, status, said } of await Promise.all(checks)) {
+  if (status === 0) continue;
+  console.log(`${said}\n${words}: failed`);
+  process.exit(1);
+}
+mkdirSync('.tmp', { recursive: true });
+/** Runs vitest; what it says is shown as it comes, or held back and shown at its end. */
+const vitest = (name, args, shown) =>
+  new Promise((resolve) => {
+    const report = `.tmp/tests-${name}.json`;
+    // never what an earlier run left
+    rmSync(report, { force: true });
+    const child = spawn(
+      process.execPath,
+      ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...args],
+      { stdio: ['ignore', shown ? 'inherit' : 'pipe', shown ? 'inherit' : 'pipe'] },
+    );
+    let said = '';
+    for (const from of [child.stdout, child.stderr]) from?.on('data', (d) => (said += d));
+    child.on('close', (status) => {
+      if (said) console.log(said);
+      resolve({ status, ...(existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : {}) });
+    });
+  });
+const asked = process.argv.slice(2),
+  results =
+    asked.length > 0
+      ? [await vitest('asked', asked, true)]
+      : [
+          await vitest('unit', ['--project', 'unit'], true),
+          // servers that are waited for leave the machine to the browsers meanwhile
+          ...(await Promise.all([
+            vitest('browser', ['--project', 'browser'], true),
+            vitest('endurance', ['--project', 'endurance', '--maxWorkers', '1'], false),
+          ])),
+        ];
+const sum = (what) => results.reduce((n, r) => n + (r[what] ?? 0), 0);
+console.log(`${sum('numPassedTests')} passed, ${sum('numFailedTests')} failed`);
+process.exit(results.every((r) => r.status === 0) ? 0 : 1);
