@@ -1,6 +1,6 @@
 // Runs every check: types, lint, unit tests, browser tests. On a fresh clone it installs and builds first.
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -64,36 +64,18 @@ for (const { words, status, said } of await Promise.all(checks)) {
   process.exit(1);
 }
 mkdirSync('.tmp', { recursive: true });
-/** Runs vitest; what it says is shown as it comes, or held back and shown at its end. */
-const vitest = (name, args, shown) =>
-  new Promise((resolve) => {
-    const report = `.tmp/tests-${name}.json`;
-    // never what an earlier run left
-    rmSync(report, { force: true });
-    const child = spawn(
-      process.execPath,
-      ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...args],
-      { stdio: ['ignore', shown ? 'inherit' : 'pipe', shown ? 'inherit' : 'pipe'] },
-    );
-    let said = '';
-    for (const from of [child.stdout, child.stderr]) from?.on('data', (d) => (said += d));
-    child.on('close', (status) => {
-      if (said) console.log(said);
-      resolve({ status, ...(existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : {}) });
-    });
-  });
-const asked = process.argv.slice(2),
-  results =
-    asked.length > 0
-      ? [await vitest('asked', asked, true)]
-      : [
-          await vitest('unit', ['--project', 'unit'], true),
-          // servers that are waited for leave the machine to the browsers meanwhile
-          ...(await Promise.all([
-            vitest('browser', ['--project', 'browser'], true),
-            vitest('endurance', ['--project', 'endurance', '--maxWorkers', '1'], false),
-          ])),
-        ];
-const sum = (what) => results.reduce((n, r) => n + (r[what] ?? 0), 0);
-console.log(`${sum('numPassedTests')} passed, ${sum('numFailedTests')} failed`);
-process.exit(results.every((r) => r.status === 0) ? 0 : 1);
+const { status } = spawnSync(
+  process.execPath,
+  [
+    'node_modules/vitest/vitest.mjs',
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    '--outputFile.json=.tmp/tests.json',
+    ...process.argv.slice(2),
+  ],
+  { stdio: ['ignore', 'inherit', 'inherit'] },
+);
+const r = JSON.parse(readFileSync('.tmp/tests.json', 'utf8'));
+console.log(`${r.numPassedTests} passed, ${r.numFailedTests} failed`);
+process.exit(status ?? 1);
