@@ -61,6 +61,10 @@ describe('a stock on the shelf', () => {
     expect((await call<{ version: number }>('PUT', at, { ...body, version: 0 })).body.version).toBe(1);
     expect((await call('PUT', at, { ...body, version: 0 })).status).toBe(409);
     expect((await call<{ sheet: StockSheet }>('GET', at)).body.sheet.name).toBe('Under way');
+    // curves are moved one after another: what crosses for the moment is kept, but is no stock yet
+    const crossing = { ...own, curves: own.curves.map((c, i) => (i === 0 ? { ...c, gamma: 1.4, start: -1.2 } : c)) };
+    expect((await call<{ version: number }>('PUT', at, { ...body, sheet: crossing, version: 1 })).body.version).toBe(2);
+    expect((await call('POST', '/stocks', crossing)).status).toBe(400);
     await call('DELETE', at);
     expect((await call('GET', at)).body).toBeNull();
   });

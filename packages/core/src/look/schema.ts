@@ -13,7 +13,7 @@ const mostSteps = 40;
 
 /** How documents that stand in a look are checked, by their format. */
 const documents: Record<DocumentParameter['format'], (value: unknown) => object> = {
-  'dyepot-stock': validateSheet,
+  'dyepot-stock': (value) => validateSheet(value),
   'dyepot-picture': validatePicture,
 };
 

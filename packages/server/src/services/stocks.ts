@@ -24,8 +24,8 @@ export interface StockCard {
   broken: string | null;
 }
 
-function checked(value: unknown): StockSheet {
-  const read = validateSheet(value);
+function checked(value: unknown, underWay = false): StockSheet {
+  const read = validateSheet(value, underWay);
   if ('message' in read) throw new ServiceError(400, read.message);
   return read.sheet;
 }
@@ -107,7 +107,7 @@ export interface DraftedSheet {
 }
 export async function draftedSheet(from: string): Promise<DraftedSheet | null> {
   const draft = await StockDraft.findOne({ where: { from } }),
-    read = draft && validateSheet(draft.sheet);
+    read = draft && validateSheet(draft.sheet, true);
   return draft && read && 'sheet' in read ? { version: draft.version, sheet: read.sheet, past: draft.past, future: draft.future } : null;
 }
 /** Keeps what is under way; refused where another window has kept something since. */
@@ -115,7 +115,7 @@ export async function keepDraftedSheet(
   from: string,
   wish: { version: number; sheet: unknown; past: object[]; future: object[] },
 ): Promise<{ version: number }> {
-  const sheet = checked(wish.sheet);
+  const sheet = checked(wish.sheet, true);
   return together(async (transaction) => {
     const draft = await StockDraft.findOne({ where: { from }, transaction });
     if ((draft?.version ?? 0) !== wish.version) throw new ServiceError(409, 'this sheet was changed in another window');

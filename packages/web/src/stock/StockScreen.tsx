@@ -47,7 +47,7 @@ export default function StockScreen(): React.JSX.Element {
       const opened = await found(new URLSearchParams(address));
       if (gone) return;
       // what is still in hand is gone on with
-      if (store.getState().stock.from === opened.from && !new URLSearchParams(address).has('anew')) return;
+      if (store.getState().stock.from === opened.from) return;
       const draft = await store
         .dispatch(stockApi.endpoints.draftedSheet.initiate(opened.from, { subscribe: false, forceRefetch: true }))
         .unwrap();

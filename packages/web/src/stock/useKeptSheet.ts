@@ -3,30 +3,40 @@ import { tell } from '../kit/notices.tsx';
 import { attemptOf, saver, sendLeaving } from '../saving/index.ts';
 import type { Attempt, Send } from '../saving/saver.ts';
 import { store, useAppSelector } from '../store.ts';
+import type { DraftedSheet } from '../types.ts';
 import { stockApi } from './stockApi.ts';
-import { stockAct } from './stockSlice.ts';
+import { stockAct, type StockState } from './stockSlice.ts';
 
 /** Edits kept with a draft; older ones can be undone only in the window that made them. */
 const most = 40;
-const wish = (): { from: string; version: number; sheet: object; past: object[]; future: object[] } => {
-  const { from, version, sheet, past, future } = store.getState().stock;
-  return { from, version, sheet, past: past.slice(-most), future: future.slice(-most) };
-};
+/** The newest version known of each draft: what is still to be kept may belong to a sheet that is no longer in hand. */
+const versions = new Map<string, number>();
+type Kept = Pick<StockState, 'from' | 'sheet' | 'past' | 'future'>;
+const bodyOf = ({ from, sheet, past, future }: Kept): DraftedSheet => ({
+  version: versions.get(from) ?? 0,
+  sheet,
+  past: past.slice(-most),
+  future: future.slice(-most),
+});
 
-async function keep(from: string): Promise<Attempt> {
-  const s = store.getState().stock;
-  if (s.from !== from) return 'done';
+/** Changed in another window: what is here goes on the Shelf beside it, so that neither is written over. */
+async function part({ from, sheet }: Kept): Promise<Attempt> {
+  const name = `${sheet.name.slice(0, 64)}, other window`,
+    made = await store.dispatch(stockApi.endpoints.createStock.initiate({ ...sheet, name })).unwrap();
+  if (store.getState().stock.from === from) store.dispatch(stockAct.saved(made));
+  tell(`${sheet.name} was changed in another window. What you have here is on the Shelf as ${name}.`);
+  return 'done';
+}
+async function keep(wish: Kept): Promise<Attempt> {
+  const { from } = wish;
   try {
-    const kept = await store.dispatch(stockApi.endpoints.keepDraftedSheet.initiate(wish() as never)).unwrap();
+    const kept = await store.dispatch(stockApi.endpoints.keepDraftedSheet.initiate({ from, ...bodyOf(wish) })).unwrap();
+    versions.set(from, kept.version);
     store.dispatch(stockAct.kept({ from, version: kept.version }));
     return 'done';
   } catch (error) {
-    if ((error as { status?: unknown }).status === 409) {
-      const there = await store.dispatch(stockApi.endpoints.draftedSheet.initiate(from, { subscribe: false, forceRefetch: true })).unwrap();
-      store.dispatch(stockAct.kept({ from, version: there?.version ?? 0 }));
-      tell('This sheet is open in another window too. What is here is kept in place of what was kept there.');
-      return 'again';
-    }
+    const { status } = error as { status?: unknown };
+    if (status === 409) return part(wish).catch((e: unknown) => attemptOf(e));
     const attempt = attemptOf(error);
     if (attempt === 'refused') tell('This sheet cannot be kept as it is: undo the last step.');
     return attempt;
@@ -35,14 +45,16 @@ async function keep(from: string): Promise<Attempt> {
 
 /** Keeps every change of the sheet in the designer on the server. */
 export function useKeptSheet(): void {
-  const { sheet, base, from, version } = useAppSelector((s) => s.stock);
+  const { sheet, base, from, version, past, future } = useAppSelector((s) => s.stock);
+  useEffect(() => {
+    versions.set(from, version);
+  }, [from, version]);
   useEffect(() => {
     if (from === '' || (sheet === base && version === 0)) return;
-    const send: Send = () => keep(from);
-    send.leaving = () => {
-      const { from: of, ...body } = wish();
-      return sendLeaving(`/api/stocks/draft?from=${encodeURIComponent(of)}`, 'PUT', body);
-    };
+    // by value: another stock may be in hand when it is sent
+    const wish: Kept = { from, sheet, past, future },
+      send: Send = () => keep(wish);
+    send.leaving = () => sendLeaving(`/api/stocks/draft?from=${encodeURIComponent(from)}`, 'PUT', bodyOf(wish));
     saver.put(`stock-${from}`, send);
     // the version follows from keeping, and is no reason to keep again
   }, [sheet, base, from]);

@@ -63,8 +63,8 @@ const sheetSchema = Joi.object<StockSheet>({
   halation: halation.optional(),
 });
 
-/** Checks a parsed sheet. What is wrong is said in words, with its place. */
-export function validateSheet(value: unknown): { sheet: StockSheet } | { message: string } {
+/** Checks a parsed sheet. What is wrong is said in words, with its place. One under way may have curves that cross: they are moved one after another. */
+export function validateSheet(value: unknown, underWay = false): { sheet: StockSheet } | { message: string } {
   if (typeof value !== 'object' || value === null || (value as { format?: unknown }).format !== 'dyepot-stock')
     return { message: 'this is not a stock: it does not say "format": "dyepot-stock"' };
   // counted before each is looked at
@@ -91,8 +91,8 @@ export function validateSheet(value: unknown): { sheet: StockSheet } | { message
     (p ? short('curves in its print', p.curves, wanted) : null) ??
     (p && wanted === 3 ? (short('layers in its print', p.layers, 3) ?? short('dyes in its print', p.dyes, 3)) : null) ??
     (wanted === 3 ? wrongRows(sheet.interlayer) : null) ??
-    (wanted === 3 ? crossing('curves', sheet.curves, sheet.kind === 'reversal') : null) ??
-    (p && wanted === 3 ? crossing('curves of the print', p.curves, false) : null);
+    (wanted === 3 && !underWay ? crossing('curves', sheet.curves, sheet.kind === 'reversal') : null) ??
+    (p && wanted === 3 && !underWay ? crossing('curves of the print', p.curves, false) : null);
   return wrong ? { message: wrong } : { sheet };
 }
 /** By how much, in density, one layer's curve has to be over another's, and elsewhere under it, to be refused. */
