@@ -17,8 +17,8 @@ it('axe-core finds nothing on any screen, part, sheet and menu, at 1024, 1280 an
   const found: Record<string, string[]> = {};
   await walk(stage, sizes[2]!, async (page, name, trouble) => {
     if (trouble) found[name] = [trouble];
-    // the tray is as wide at every size
-    for (const size of /^(Step|Readout|Film) /.test(name) ? [sizes[2]!] : sizes) {
+    // a step's controls have no more room at 2560 than at 1280
+    for (const size of /^Step /.test(name) ? [sizes[0]!, sizes[2]!] : sizes) {
       await page.setViewportSize(size);
       // the page is laid out anew, and drawn
       await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));

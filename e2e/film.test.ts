@@ -54,6 +54,40 @@ describe('the stock designer', () => {
     expect(params['sheet']).toMatchObject({ name: 'Weld, steeper', curves: [{ gamma: 0.7 }, { gamma: 0.7 }, { gamma: 0.7 }] });
     expect((await leadAsServer(page)).equal).toBe(true);
   });
+  it('keeps what was changed just before another stock is opened; two windows’ work stands side by side; an older revision can be reached', async () => {
+    const top = (p: Page): ReturnType<Page['getByRole']> => p.getByRole('slider', { name: 'Top, on the curve' }),
+      designer = await stage.open('/stock?name=Cutch');
+    await top(designer).focus();
+    await designer.keyboard.press('ArrowDown');
+    // at once to another: nothing rests in between
+    await designer.getByRole('link', { name: 'Shelf', exact: true }).click();
+    await designer.getByRole('radio', { name: 'Stocks' }).click();
+    await designer.getByRole('link', { name: 'Open Woad in the designer' }).click();
+    await designer.getByRole('heading', { name: 'Woad', level: 1 }).waitFor();
+    await kept(designer);
+    await designer.goto(`${stage.origin}/stock?name=Cutch`);
+    await top(designer).waitFor();
+    expect(await top(designer).getAttribute('aria-valuetext')).toContain('2.39');
+    const other = await stage.open('/stock?name=Cutch');
+    await top(other).focus();
+    await other.keyboard.press('ArrowDown');
+    await kept(other);
+    await top(designer).focus();
+    await designer.keyboard.press('ArrowUp');
+    await designer.getByText('is on the Shelf as Cutch, other window').waitFor();
+    await other.reload();
+    await top(other).waitFor();
+    expect(await top(other).getAttribute('aria-valuetext')).toContain('2.38');
+    await other.close();
+    await designer.goto(`${stage.origin}/stock?stock=1`);
+    await top(designer).focus();
+    await designer.keyboard.press('ArrowDown');
+    await designer.getByRole('button', { name: 'Save revision' }).click();
+    await designer.getByText('sheet revision 2').waitFor();
+    await designer.getByLabel('Revision').selectOption('1');
+    await designer.getByText('sheet revision 1 of 2').waitFor();
+    await designer.close();
+  });
   it('on the bench its grain can be left out, and it leads back to the designer', async () => {
     await page.getByLabel('Grain', { exact: true }).selectOption('left out');
     await settled();

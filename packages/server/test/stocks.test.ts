@@ -56,11 +56,14 @@ describe('a stock on the shelf', () => {
   });
   it('under way in the designer is kept, and another window’s work is not written over', async () => {
     const at = `/stocks/draft?from=${encodeURIComponent('name:Weld')}`,
-      body = { sheet: { ...own, name: 'Under way' }, past: [], future: [] };
+      body = { sheet: { ...own, name: 'Under way' }, past: [], future: [], use: { contrast: 5, colour: 0, rated: -1, push: 0, print: 0 } };
     expect((await call('GET', at)).body).toBeNull();
     expect((await call<{ version: number }>('PUT', at, { ...body, version: 0 })).body.version).toBe(1);
     expect((await call('PUT', at, { ...body, version: 0 })).status).toBe(409);
-    expect((await call<{ sheet: StockSheet }>('GET', at)).body.sheet.name).toBe('Under way');
+    expect((await call<{ sheet: StockSheet; use: object }>('GET', at)).body).toMatchObject({
+      sheet: { name: 'Under way' },
+      use: { rated: -1 },
+    });
     // curves are moved one after another: what crosses for the moment is kept, but is no stock yet
     const crossing = { ...own, curves: own.curves.map((c, i) => (i === 0 ? { ...c, gamma: 1.4, start: -1.2 } : c)) };
     expect((await call<{ version: number }>('PUT', at, { ...body, sheet: crossing, version: 1 })).body.version).toBe(2);

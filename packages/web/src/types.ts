@@ -157,6 +157,7 @@ export interface DraftedSheet {
   sheet: StockSheet;
   past: object[];
   future: object[];
+  use: object;
 }
 export interface TrashItem {
   kind: TrashKind;

@@ -1,3 +1,4 @@
+import { smoothstep } from '../colour/smoothstep.ts';
 /**
  * A range of tones a step acts in, in EV from middle grey of the light that comes to it; portable, since it means the same on
  * every frame. Each end fades over a width of its own; the lowest and highest ends there are leave it open.
@@ -24,10 +25,6 @@ export function toneNumbers({ fromEv, toEv, fadeBelowEv, fadeAboveEv, inverted }
 /** The share of a tone, 0–1 (Hermite fades). */
 export function toneShare(range: ToneRange, ev: number): number {
   const [from, below, to, above, inverted] = toneNumbers(range) as [number, number, number, number, number],
-    smooth = (t: number): number => {
-      const x = Math.min(1, Math.max(0, t));
-      return x * x * (3 - 2 * x);
-    },
-    share = smooth((ev - from) * below) * (1 - smooth((ev - to) * above));
+    share = smoothstep((ev - from) * below) * (1 - smoothstep((ev - to) * above));
   return inverted ? 1 - share : share;
 }

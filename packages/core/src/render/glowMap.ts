@@ -1,3 +1,4 @@
+import { smoothstep } from '../colour/smoothstep.ts';
 import { luminanceOf } from '../colour/luminance.ts';
 import { boxMean, type Guide } from './guided.ts';
 import type { Planes } from './render.ts';
@@ -26,8 +27,7 @@ export function glowMap(planes: Planes, width: number, height: number, deviation
   const n = width * height,
     bright = Float32Array.from({ length: n }, (_, i) => {
       if (from === 0) return 1;
-      const t = Math.min(1, Math.max(0, (luminanceOf(planes[i]!, planes[n + i]!, planes[2 * n + i]!) / from - 0.5) / 1));
-      return t * t * (3 - 2 * t);
+      return smoothstep(luminanceOf(planes[i]!, planes[n + i]!, planes[2 * n + i]!) / from - 0.5);
     }),
     far = [0, 1, 2].map((c) => {
       const lit = bright.map((w, i) => w * planes[c * n + i]!),

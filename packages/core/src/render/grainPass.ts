@@ -1,3 +1,4 @@
+import { smoothstep } from '../colour/smoothstep.ts';
 import { luminanceShares } from '../colour/luminance.ts';
 import { tableOver, type FieldPass, type FilmGrain } from './pass.ts';
 
@@ -8,13 +9,9 @@ export interface Granularity extends FilmGrain {
   mids: number;
   lights: number;
 }
-const smooth = (t: number): number => {
-  const x = Math.min(1, Math.max(0, t));
-  return x * x * (3 - 2 * x);
-};
 /** How much of it a tone has, by the square root of its light: darks to 0.15, mids about 0.45, lights from 0.85. */
 const toned = ({ darks, mids, lights }: Granularity, root: number): number =>
-  root < 0.45 ? darks + (mids - darks) * smooth((root - 0.15) / 0.3) : mids + (lights - mids) * smooth((root - 0.45) / 0.4);
+  root < 0.45 ? darks + (mids - darks) * smoothstep((root - 0.15) / 0.3) : mids + (lights - mids) * smoothstep((root - 0.45) / 0.4);
 
 /** Grain as a pass. */
 export function grainPass(g: Granularity): FieldPass {

@@ -1,3 +1,4 @@
+import { smoothstep } from '../colour/smoothstep.ts';
 import { luminanceOf } from '../colour/luminance.ts';
 import { boxMean, guidedFilter, type Guide } from './guided.ts';
 import type { Plate } from '../plate/plate.ts';
@@ -59,8 +60,7 @@ function smoothness(light: Float32Array, width: number, height: number, radius: 
       radius,
     );
   return mean.map((m, i) => {
-    const t = Math.min(1, Math.max(0, (Math.sqrt(Math.max(0, square[i]! - m * m)) - even.under) / (even.over - even.under)));
-    return 1 - t * t * (3 - 2 * t);
+    return 1 - smoothstep((Math.sqrt(Math.max(0, square[i]! - m * m)) - even.under) / (even.over - even.under));
   });
 }
 

@@ -26,6 +26,8 @@ export interface ChoiceParameter {
   label: string;
   options: readonly (readonly [value: string, words: string])[];
   default: string;
+  /** whether it does anything, as the others stand; always when not said */
+  matters?: (values: ParameterValues) => boolean;
 }
 /** A curve round the hue circle: handles of hue (degrees), value and width (degrees); none is zero everywhere. */
 export interface BandParameter {
@@ -96,11 +98,17 @@ export function number(
 }
 
 /** A choice parameter. */
-export const choice = (label: string, options: ChoiceParameter['options'], value: string): ChoiceParameter => ({
+export const choice = (
+  label: string,
+  options: ChoiceParameter['options'],
+  value: string,
+  matters?: ChoiceParameter['matters'],
+): ChoiceParameter => ({
   type: 'choice',
   label,
   options,
   default: value,
+  ...(matters ? { matters } : {}),
 });
 
 /** Reads a number parameter. */

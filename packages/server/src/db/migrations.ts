@@ -196,4 +196,10 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       });
     },
   },
+  {
+    name: '008-how-a-stock-is-used',
+    async up({ context: q }) {
+      await q.addColumn('stock_drafts', 'use', { ...json, defaultValue: {} });
+    },
+  },
 ];

@@ -27,6 +27,8 @@ export class StockDraft extends Model<InferAttributes<StockDraft>, InferCreation
   declare sheet: StockSheet;
   declare past: object[];
   declare future: object[];
+  /** how it is used in the picture beside it */
+  declare use: object;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -35,7 +37,7 @@ export function bindStocks(sequelize: Sequelize): void {
   StockRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt, deletedAt }, trashed(sequelize, 'stocks'));
   StockRevision.init({ id, stockId: some(whole), revision: some(whole), sheet: some(json), createdAt }, kept(sequelize, 'stock_revisions'));
   StockDraft.init(
-    { id, from: some(text), version: some(whole), sheet: some(json), past: some(json), future: some(json), createdAt },
+    { id, from: some(text), version: some(whole), sheet: some(json), past: some(json), future: some(json), use: some(json), createdAt },
     kept(sequelize, 'stock_drafts'),
   );
 }

@@ -8,11 +8,13 @@ import { json } from './answers.ts';
 const revisionQuery = Joi.object<{ revision?: number }>({ revision: Joi.number().integer().min(1).max(1e9) }),
   fromQuery = Joi.object<{ from: string }>({ from: words(120).required() }),
   edits = Joi.array().items(document()).max(400).required(),
-  draftSchema = Joi.object<{ version: number; sheet: object; past: object[]; future: object[] }>({
+  used = Joi.number().min(-200).max(200).required(),
+  draftSchema = Joi.object<stocks.DraftedSheet>({
     version: Joi.number().integer().min(0).required(),
     sheet: document().required(),
     past: edits,
     future: edits,
+    use: Joi.object({ contrast: used, colour: used, rated: used, push: used, print: used }).required(),
   }),
   revisionSchema = Joi.object<{ sheet: object; from: number | null }>({
     sheet: document().required(),

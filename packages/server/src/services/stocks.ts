@@ -104,23 +104,24 @@ export interface DraftedSheet {
   sheet: StockSheet;
   past: object[];
   future: object[];
+  /** contrast, colour, rating, push and print of the picture beside it */
+  use: object;
 }
 export async function draftedSheet(from: string): Promise<DraftedSheet | null> {
   const draft = await StockDraft.findOne({ where: { from } }),
     read = draft && validateSheet(draft.sheet, true);
-  return draft && read && 'sheet' in read ? { version: draft.version, sheet: read.sheet, past: draft.past, future: draft.future } : null;
+  return draft && read && 'sheet' in read
+    ? { version: draft.version, sheet: read.sheet, past: draft.past, future: draft.future, use: draft.use }
+    : null;
 }
 /** Keeps what is under way; refused where another window has kept something since. */
-export async function keepDraftedSheet(
-  from: string,
-  wish: { version: number; sheet: unknown; past: object[]; future: object[] },
-): Promise<{ version: number }> {
+export async function keepDraftedSheet(from: string, wish: Omit<DraftedSheet, 'sheet'> & { sheet: unknown }): Promise<{ version: number }> {
   const sheet = checked(wish.sheet, true);
   return together(async (transaction) => {
     const draft = await StockDraft.findOne({ where: { from }, transaction });
     if ((draft?.version ?? 0) !== wish.version) throw new ServiceError(409, 'this sheet was changed in another window');
     const version = wish.version + 1,
-      values = { from, version, sheet, past: wish.past, future: wish.future };
+      values = { from, version, sheet, past: wish.past, future: wish.future, use: wish.use };
     if (draft) await draft.update(values, { transaction });
     else await StockDraft.create(values, { transaction });
     return { version };

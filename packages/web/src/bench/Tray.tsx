@@ -33,7 +33,11 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
     Fitting = fittings[step.kind as KindName],
     // a curve has its choice beside its channels
     choices =
-      step.kind === 'curve' ? [] : Object.entries(kind.params).filter((e): e is [string, ChoiceParameter] => e[1].type === 'choice');
+      step.kind === 'curve'
+        ? []
+        : Object.entries(kind.params).filter(
+            (e): e is [string, ChoiceParameter] => e[1].type === 'choice' && (e[1].matters?.(params) ?? true),
+          );
   const set = (name: string, value: ParameterValue, gesture: string): void => {
     const words = `${kind.name}: ${kind.params[name]?.label ?? name}`;
     dispatch(act.parameterSet({ id: step.id, name, value, words, gesture: gesture && `${step.id}-${name}-${gesture}` }));

@@ -1,9 +1,10 @@
 import { emptyLook, stocks, type StockSheet } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { Redo2, Undo2 } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { messageOf } from '../api.ts';
+import { NameSheet } from '../kit/NameSheet.tsx';
 import { Rove } from '../kit/Rove.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { complain, tell } from '../kit/notices.tsx';
@@ -19,24 +20,14 @@ import { CurveChart, type Side } from './CurveChart.tsx';
 import { FrontControls } from './FrontControls.tsx';
 import { OverUnder } from './OverUnder.tsx';
 import { Rendered } from './Rendered.tsx';
-import { SaveSheet } from './SaveSheet.tsx';
 import { SheetFields } from './SheetFields.tsx';
 import { holdsOf, seesOf, SpectrumChart } from './SpectrumChart.tsx';
 import { stockAct, type Use } from './stockSlice.ts';
-import { stockApi, useCreateStockMutation, useSaveStockMutation, useStocksQuery } from './stockApi.ts';
-import { useKeptSheet } from './useKeptSheet.ts';
+import { useCreateStockMutation, useSaveStockMutation, useStockRevisionsQuery, useStocksQuery } from './stockApi.ts';
+import { endKept, useKeptSheet } from './useKeptSheet.ts';
 import { useLight } from './useLight.ts';
+import { useRested } from './useRested.ts';
 
-const restMs = 220;
-/** The newest once it has stood a while; whether it still moves. */
-function useRested<T>(newest: T): { rested: T; moving: boolean } {
-  const [rested, setRested] = useState(newest);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(newest), restMs);
-    return () => clearTimeout(timer);
-  }, [newest]);
-  return { rested, moving: rested !== newest };
-}
 const hands = ['all', 0, 1, 2] as const,
   handWords = ['all three', 'red', 'green', 'blue'],
   both = [0, 1] as const;
@@ -53,6 +44,7 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
     darkroom = useDarkroom(),
     saving = useSaveState(),
     { data: shelf } = useStocksQuery(),
+    { data: revisions } = useStockRevisionsQuery(stockId ?? 0, { skip: stockId === null }),
     [create] = useCreateStockMutation(),
     [save] = useSaveStockMutation();
   useKeptSheet();
@@ -95,7 +87,7 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
   useShortcut('mod+z', () => dispatch(stockAct.undone()), { preventDefault: true });
   useShortcut('mod+shift+z, mod+y', () => dispatch(stockAct.redone()), { preventDefault: true });
   const done = (id: number, words: string): void => {
-    void store.dispatch(stockApi.endpoints.endDraftedSheet.initiate(from));
+    void endKept(from);
     tell(words);
     void navigate(`/stock?stock=${id}`, { replace: true });
   };
@@ -112,7 +104,7 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
   const saveRevision = async (): Promise<void> => {
     if (stockId === null) return setNaming(true);
     try {
-      const made = await save({ id: stockId, sheet, from: newest }).unwrap();
+      const made = await save({ id: stockId, sheet, from: revision }).unwrap();
       dispatch(stockAct.saved(made));
       done(made.id, `Saved as revision ${made.revision}`);
     } catch (e) {
@@ -122,6 +114,8 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
   const inLook = (): void => {
     dispatch(stockAct.offered({ sheet, use }));
     void navigate('/bench');
+    // the look has it now, and its own draft
+    if (from.startsWith('look:')) void endKept(from);
   };
   const edited = sheet !== base,
     colour = sheet.layers.length === 3,
@@ -156,6 +150,21 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
         >
           <Redo2 size={16} aria-hidden />
         </button>
+        {revisions && revisions.length > 1 && (
+          <label className="inline">
+            <select
+              aria-label="Revision"
+              value={revision ?? ''}
+              onChange={(e) => void navigate(`/stock?stock=${stockId}&revision=${e.target.value}`)}
+            >
+              {revisions.map((r) => (
+                <option key={r.revision} value={r.revision}>
+                  revision {r.revision}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         <label className="inline">
           <select
             aria-label="Lay another over"
@@ -272,7 +281,17 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
           {whole && <SheetFields sheet={sheet} onSheet={onSheet} />}
         </aside>
       </main>
-      {naming && <SaveSheet sheet={sheet} onClose={() => setNaming(false)} onSave={(named) => void saveAs(named)} />}
+      {naming && (
+        <NameSheet
+          title="Put this stock on the shelf"
+          what="stock"
+          families="Negative, Reversal, Client work…"
+          notes="What it is for"
+          given={{ name: `${sheet.name.slice(0, 70)}, own`, family: sheet.family, notes: sheet.notes }}
+          onClose={() => setNaming(false)}
+          onSave={(named) => void saveAs(named)}
+        />
+      )}
     </div>
   );
 }

@@ -194,7 +194,7 @@ export function SheetFields({ sheet, onSheet }: { sheet: StockSheet; onSheet: Ch
         <h3>Halation</h3>
         <Fields
           of={[
-            { name: 'reachUm', parameter: number('Reach', 'µm', 10, 400, 90, 5, 0), value: halation?.reachUm ?? 90 },
+            { name: 'reachUm', parameter: number('Reach', 'µm', 10, 250, 90, 5, 0), value: halation?.reachUm ?? 90 },
             { name: 'red', parameter: share('Red', 0, 0.6), value: halation?.red ?? 0 },
             { name: 'green', parameter: share('Green', 0, 0.6), value: halation?.green ?? 0 },
             { name: 'blue', parameter: share('Blue', 0, 0.6), value: halation?.blue ?? 0 },

@@ -9,7 +9,7 @@ import { stockApi } from './stockApi.ts';
 import { Designer } from './Designer.tsx';
 import { plainUse, stockAct, type SheetEdit, type StockState, type Use } from './stockSlice.ts';
 
-type Opened = Pick<StockState, 'from' | 'stockId' | 'revision' | 'newest' | 'base'> & { use?: Use };
+type Opened = Pick<StockState, 'from' | 'stockId' | 'revision' | 'newest' | 'base' | 'baseUse'>;
 /** What the address asks for: a stock of the shelf, the look on the bench, or one that comes with Dyepot. */
 async function found(asked: URLSearchParams): Promise<Opened> {
   const id = Number(asked.get('stock')),
@@ -22,17 +22,20 @@ async function found(asked: URLSearchParams): Promise<Opened> {
       revision: s.revision,
       newest: s.newest,
       base: s.sheet,
+      baseUse: plainUse,
     };
   }
   const { params } = store.getState().bench.look.stock,
     worn = asked.has('look') ? sheetOf(params) : null;
   if (worn) {
     const use = Object.fromEntries(Object.keys(plainUse).map((k) => [k, (params[k] as number | undefined) ?? 0])) as unknown as Use;
-    return { from: `look:${worn.name}`.slice(0, 110), stockId: null, revision: null, newest: null, base: worn, use };
+    const { draft, lookId } = store.getState().bench,
+      from = `look:${draft?.id ?? lookId ?? 'new'}:${worn.name}`.slice(0, 110);
+    return { from, stockId: null, revision: null, newest: null, base: worn, baseUse: use };
   }
   const name = asked.get('name'),
     shipped = stocks.find((s) => s.name === name) ?? stocks[0]!;
-  return { from: `name:${shipped.name}`, stockId: null, revision: null, newest: null, base: shipped };
+  return { from: `name:${shipped.name}`, stockId: null, revision: null, newest: null, base: shipped, baseUse: plainUse };
 }
 
 /** The stock designer: a film by its data sheet. */
@@ -46,8 +49,9 @@ export default function StockScreen(): React.JSX.Element {
     const open = async (): Promise<void> => {
       const opened = await found(new URLSearchParams(address));
       if (gone) return;
-      // what is still in hand is gone on with
-      if (store.getState().stock.from === opened.from) return;
+      // what is still in hand is gone on with, unless what it came from is another now
+      const inHand = store.getState().stock;
+      if (inHand.from === opened.from && JSON.stringify(inHand.base) === JSON.stringify(opened.base)) return;
       const draft = await store
         .dispatch(stockApi.endpoints.draftedSheet.initiate(opened.from, { subscribe: false, forceRefetch: true }))
         .unwrap();
@@ -59,6 +63,7 @@ export default function StockScreen(): React.JSX.Element {
           past: (draft?.past ?? []) as SheetEdit[],
           future: (draft?.future ?? []) as SheetEdit[],
           version: draft?.version ?? 0,
+          use: { ...opened.baseUse, ...draft?.use },
         }),
       );
       if (draft)

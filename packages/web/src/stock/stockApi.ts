@@ -37,4 +37,4 @@ export const stockApi = api.injectEndpoints({
     }),
   }),
 });
-export const { useStocksQuery, useCreateStockMutation, useSaveStockMutation, useTakeOutStockMutation } = stockApi;
+export const { useStocksQuery, useCreateStockMutation, useSaveStockMutation, useStockRevisionsQuery, useTakeOutStockMutation } = stockApi;

@@ -30,6 +30,8 @@ export interface StockState {
   /** of the draft on the server; 0 where there is none */
   version: number;
   use: Use;
+  /** as it was when opened */
+  baseUse: Use;
   over: StockSheet | null;
   /** on its way into the look on the bench */
   offered: { sheet: StockSheet; use: Use } | null;
@@ -48,6 +50,7 @@ const fresh: StockState = {
   future: [],
   version: 0,
   use: plainUse,
+  baseUse: plainUse,
   over: null,
   offered: null,
 };
@@ -61,12 +64,11 @@ export const stock = createSlice({
     opened: (
       _s,
       a: PayloadAction<
-        Pick<StockState, 'from' | 'stockId' | 'revision' | 'newest' | 'sheet' | 'base' | 'past' | 'future' | 'version'> & { use?: Use }
+        Pick<StockState, 'from' | 'stockId' | 'revision' | 'newest' | 'sheet' | 'base' | 'past' | 'future' | 'version' | 'use' | 'baseUse'>
       >,
     ) => ({
       ...fresh,
       ...a.payload,
-      use: a.payload.use ?? plainUse,
     }),
     sheetSet(s, { payload: { sheet, words, gesture } }: PayloadAction<{ sheet: StockSheet; words: string; gesture: string }>) {
       const last = s.past[s.past.length - 1];
@@ -89,7 +91,7 @@ export const stock = createSlice({
       s.sheet = next.after;
     },
     used(s, a: PayloadAction<Partial<Use>>) {
-      Object.assign(s.use, a.payload);
+      s.use = { ...s.use, ...a.payload };
     },
     offered(s, a: PayloadAction<StockState['offered']>) {
       s.offered = a.payload;
@@ -103,7 +105,18 @@ export const stock = createSlice({
     /** it is a revision of the shelf now */
     saved(s, a: PayloadAction<{ id: number; revision: number; newest: number; sheet: StockSheet }>) {
       const { id, revision, newest, sheet } = a.payload;
-      Object.assign(s, { from: `stock:${id}`, stockId: id, revision, newest, sheet, base: sheet, version: 0, past: [], future: [] });
+      Object.assign(s, {
+        from: `stock:${id}`,
+        stockId: id,
+        revision,
+        newest,
+        sheet,
+        base: sheet,
+        baseUse: s.use,
+        version: 0,
+        past: [],
+        future: [],
+      });
     },
   },
 });

@@ -11,12 +11,13 @@ import { stockAct, type StockState } from './stockSlice.ts';
 const most = 40;
 /** The newest version known of each draft: what is still to be kept may belong to a sheet that is no longer in hand. */
 const versions = new Map<string, number>();
-type Kept = Pick<StockState, 'from' | 'sheet' | 'past' | 'future'>;
-const bodyOf = ({ from, sheet, past, future }: Kept): DraftedSheet => ({
+type Kept = Pick<StockState, 'from' | 'sheet' | 'past' | 'future' | 'use'>;
+const bodyOf = ({ from, sheet, past, future, use }: Kept): DraftedSheet => ({
   version: versions.get(from) ?? 0,
   sheet,
   past: past.slice(-most),
   future: future.slice(-most),
+  use,
 });
 
 /** Changed in another window: what is here goes on the Shelf beside it, so that neither is written over. */
@@ -43,19 +44,25 @@ async function keep(wish: Kept): Promise<Attempt> {
   }
 }
 
+/** Ends what was under way: it stands elsewhere now. What is still to be kept of it goes first, so that it does not come after. */
+export async function endKept(from: string): Promise<void> {
+  if (!(await saver.flush())) return;
+  versions.delete(from);
+  await store.dispatch(stockApi.endpoints.endDraftedSheet.initiate(from));
+}
 /** Keeps every change of the sheet in the designer on the server. */
 export function useKeptSheet(): void {
-  const { sheet, base, from, version, past, future } = useAppSelector((s) => s.stock);
+  const { sheet, base, from, version, past, future, use, baseUse } = useAppSelector((s) => s.stock);
   useEffect(() => {
     versions.set(from, version);
   }, [from, version]);
   useEffect(() => {
-    if (from === '' || (sheet === base && version === 0)) return;
+    if (from === '' || (sheet === base && use === baseUse && version === 0)) return;
     // by value: another stock may be in hand when it is sent
-    const wish: Kept = { from, sheet, past, future },
+    const wish: Kept = { from, sheet, past, future, use },
       send: Send = () => keep(wish);
     send.leaving = () => sendLeaving(`/api/stocks/draft?from=${encodeURIComponent(from)}`, 'PUT', bodyOf(wish));
     saver.put(`stock-${from}`, send);
     // the version follows from keeping, and is no reason to keep again
-  }, [sheet, base, from]);
+  }, [sheet, base, use, baseUse, from]);
 }

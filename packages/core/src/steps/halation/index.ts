@@ -14,10 +14,10 @@ export const halation = defineStep({
   needs: ['halation', 'red glow', 'lamps at night', 'bloom'],
   params: {
     share: number('Share scattered', '%', 0, 60, 0, 1, 0),
-    reach: number('Reach', 'µm', 10, 400, 90, 5, 0),
+    reach: number('Reach', 'µm', 10, 250, 90, 5, 0),
     hue: number('Hue', '°', 0, 360, 35, 1, 0),
     colour: number('Colour', '%', 0, 100, 90, 1, 0),
-    format: number('Format', 'mm', 8, 250, 36, 1, 0),
+    format: number('Format', 'mm', 16, 250, 36, 1, 0),
   },
   unbakeable: 'a table knows nothing of a place’s neighbours',
   compile: (values, strength) => {

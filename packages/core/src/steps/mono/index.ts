@@ -1,9 +1,10 @@
 import { rec2020ToXyz } from '../../colour/spaces.ts';
-import { lensFilters, throughFilter, type LensFilter } from '../../colour/lensFilters.ts';
+import { throughFilter, type LensFilter } from '../../colour/lensFilters.ts';
 import type { Vector3 } from '../../colour/matrix.ts';
+import { filterChoices } from '../../render/filterChoices.ts';
 import { bandTables } from '../../render/bands.ts';
 import { inLab, type Pass } from '../../render/pass.ts';
-import { choice, defineStep, number, numberOf, type BandHandle, type ParameterValues } from '../../render/step.ts';
+import { defineStep, number, numberOf, type BandHandle, type ParameterValues } from '../../render/step.ts';
 
 /** Weights as they are behind a filter: grey is what the filtered light is weighed to, white given back where that is asked for. */
 function filtered(w: Vector3, params: ParameterValues): Vector3 {
@@ -39,19 +40,7 @@ export const mono = defineStep({
     green: number('Green light', '%', -50, 150, 50, 1, 0),
     blue: number('Blue light', '%', -50, 150, 11, 1, 0),
     response: { type: 'band', label: 'Hue to lightness', unit: '', min: -0.4, max: 0.4, default: [] },
-    filter: choice(
-      'In front of the lens',
-      Object.keys(lensFilters).map((f) => [f, f === 'none' ? 'no filter' : f] as const),
-      'none',
-    ),
-    loss: choice(
-      'What it takes',
-      [
-        ['given back', 'given back'],
-        ['taken', 'taken'],
-      ],
-      'given back',
-    ),
+    ...filterChoices,
   },
   compile: (params, strength) => {
     const share = (numberOf(params, 'amount') / 100) * strength;

@@ -1,12 +1,9 @@
+import { smoothstep } from '../../colour/smoothstep.ts';
 import { polar } from '../../colour/oklab.ts';
 import { inLab, tableOver } from '../../render/pass.ts';
 import { defineStep, number, numberOf } from '../../render/step.ts';
 
 const intervals = 512;
-const smooth = (t: number): number => {
-  const x = Math.min(1, Math.max(0, t));
-  return x * x * (3 - 2 * x);
-};
 
 /** Baths of the darkroom by what they do to silver: colours of darks, lights and paper (common practice). */
 export const baths = {
@@ -42,11 +39,11 @@ export const toning = defineStep({
       [darks, lights, paper] = [of('darks'), of('lights'), of('paper')],
       turn = numberOf(values, 'turn') / 100,
       at = (L: number, k: 0 | 1): number => {
-        const t = smooth((L - turn + 0.25) / 0.5),
+        const t = smoothstep((L - turn + 0.25) / 0.5),
           silver = darks[k] + (lights[k] - darks[k]) * t,
           // no silver, no colour of it; deep black shows little
-          bare = smooth((L - 0.7) / 0.3),
-          deep = smooth(L / 0.35);
+          bare = smoothstep((L - 0.7) / 0.3),
+          deep = smoothstep(L / 0.35);
         return deep * (silver + (paper[k] - silver) * bare);
       };
     return inLab('toneColour', [

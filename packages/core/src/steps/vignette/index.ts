@@ -1,12 +1,8 @@
+import { smoothstep } from '../../colour/smoothstep.ts';
 import { luminanceShares } from '../../colour/luminance.ts';
 import { tableOver } from '../../render/pass.ts';
 import { boxes } from '../../render/boxes.ts';
 import { choice, defineStep, number, numberOf } from '../../render/step.ts';
-
-const smooth = (t: number): number => {
-  const x = Math.min(1, Math.max(0, t));
-  return x * x * (3 - 2 * x);
-};
 
 /** Less or more light towards the edges, and an amount of its own in the middle, in EV of linear light. */
 export const vignette = defineStep({
@@ -42,8 +38,8 @@ export const vignette = defineStep({
       middle = numberOf(values, 'middleEv') * strength,
       feather = share('feather');
     if (edge === 0 && middle === 0) return [];
-    const outer = (r: number): number => smooth((r - (1 - 0.9 * feather)) / (1.8 * feather) + 1e-9),
-      inner = (r: number): number => 1 - smooth(r / 1.1);
+    const outer = (r: number): number => smoothstep((r - (1 - 0.9 * feather)) / (1.8 * feather) + 1e-9),
+      inner = (r: number): number => 1 - smoothstep(r / 1.1);
     return [
       {
         kernel: 'vignette',

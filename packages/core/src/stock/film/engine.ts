@@ -82,6 +82,8 @@ function mixed({ spread, cube }: FilmTable, strength: number): FilmTable {
 }
 const fromPicture = Float32Array.from([1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, ...tableOver(4096, decodePicture)]);
 
+/** A stock's own roll: none that a step of its own can have, so that the two are never the same grain laid on twice. */
+const stockRoll = 0;
 /** What comes with a stock: light scattered back from the base before it exposes, grain in the finished picture. */
 function halationOf({ halation: h }: StockSheet, values: ParameterValues, strength: number): Pass[] {
   if (!h || values['halation'] !== 'with it' || h.red + h.green + h.blue === 0) return [];
@@ -90,7 +92,7 @@ function halationOf({ halation: h }: StockSheet, values: ParameterValues, streng
 }
 function grainOf({ grain: g }: StockSheet, values: ParameterValues, strength: number): Pass[] {
   if (!g || values['grain'] !== 'with it' || g.rms === 0) return [];
-  return [grainPass({ ...g, rms: g.rms * strength, formatMm: numberOf(values, 'format'), roll: 1 })];
+  return [grainPass({ ...g, rms: g.rms * strength, formatMm: numberOf(values, 'format'), roll: stockRoll })];
 }
 
 /** The passes of a step with a sheet: light scattered back, the stock's table, grain. */

@@ -1,5 +1,5 @@
-import { lensFilters } from '../../colour/lensFilters.ts';
 import { plainResponse, responseOf } from '../../colour/response.ts';
+import { filterChoices } from '../../render/filterChoices.ts';
 import { tableOver, type Pass } from '../../render/pass.ts';
 import { choice, defineStep, number, type ParameterValues } from '../../render/step.ts';
 import type { StockSheet } from './sheet.ts';
@@ -39,22 +39,10 @@ export const film = defineStep({
     rated: number('Rated', 'EV', -3, 3, 0, 0.1, 1),
     push: number('Pushed', 'EV', -2, 3, 0, 0.1, 1),
     print: number('Print', 'EV', -1.5, 1.5, 0, 0.05, 2),
-    filter: choice(
-      'In front of the lens',
-      Object.keys(lensFilters).map((f) => [f, f === 'none' ? 'no filter' : f] as const),
-      'none',
-    ),
-    loss: choice(
-      'What it takes',
-      [
-        ['given back', 'given back'],
-        ['taken', 'taken'],
-      ],
-      'given back',
-    ),
-    grain: choice('Grain', kept, 'with it'),
-    halation: choice('Halation', kept, 'with it'),
-    format: number('Format', 'mm', 8, 250, 36, 1, 0),
+    ...filterChoices,
+    grain: choice('Grain', kept, 'with it', (values) => Boolean(sheetOf(values)?.grain)),
+    halation: choice('Halation', kept, 'with it', (values) => Boolean(sheetOf(values)?.halation)),
+    format: number('Format', 'mm', 16, 250, 36, 1, 0),
   },
   unbakeable: 'a table carries its colours; its grain and halation belong to places',
   compile: (values, strength): Pass[] => {

@@ -40,7 +40,7 @@ const grain = Joi.object<GrainSheet>({
   mids: n(0, 2),
   lights: n(0, 2),
 });
-const halation = Joi.object<HalationSheet>({ reachUm: n(10, 400), red: n(0, 0.6), green: n(0, 0.6), blue: n(0, 0.6) });
+const halation = Joi.object<HalationSheet>({ reachUm: n(10, 250), red: n(0, 0.6), green: n(0, 0.6), blue: n(0, 0.6) });
 const kinds: readonly StockKind[] = ['colourNegative', 'reversal', 'blackAndWhite'];
 const sheetSchema = Joi.object<StockSheet>({
   format: Joi.valid('dyepot-stock').required(),

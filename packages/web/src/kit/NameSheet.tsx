@@ -1,23 +1,34 @@
-import type { StockSheet } from '@dyepot/core';
 import { Button, Input, Textarea } from '@chakra-ui/react';
 import { useForm } from 'react-hook-form';
-import { Sheet } from '../kit/Sheet.tsx';
+import { Sheet } from './Sheet.tsx';
 
-/** Asks for a stock's name, family and notes. */
-export function SaveSheet({
-  sheet,
+export interface Named {
+  name: string;
+  family: string;
+  notes: string;
+}
+
+/** Asks for a name, a family and notes of something that goes on the Shelf; `what` it is, as in “a look”. */
+export function NameSheet({
+  title,
+  what,
+  families,
+  notes,
+  given,
   onClose,
   onSave,
 }: {
-  sheet: StockSheet;
+  title: string;
+  what: 'look' | 'stock';
+  families: string;
+  notes: string;
+  given: Named;
   onClose: () => void;
-  onSave: (named: Pick<StockSheet, 'name' | 'family' | 'notes'>) => void;
+  onSave: (named: Named) => void;
 }): React.JSX.Element {
-  const { register, handleSubmit, formState } = useForm({
-    defaultValues: { name: `${sheet.name.slice(0, 70)}, own`, family: sheet.family, notes: sheet.notes },
-  });
+  const { register, handleSubmit, formState } = useForm({ defaultValues: given });
   return (
-    <Sheet title="Put this stock on the shelf" onClose={onClose}>
+    <Sheet title={title} onClose={onClose}>
       <form onSubmit={(e) => void handleSubmit((v) => onSave({ name: v.name.trim(), family: v.family.trim(), notes: v.notes.trim() }))(e)}>
         <label>
           Name
@@ -25,18 +36,19 @@ export function SaveSheet({
             size="sm"
             autoFocus
             {...register('name', {
+              required: `a ${what} needs a name`,
               maxLength: { value: 80, message: 'at most 80 letters' },
-              validate: (v) => v.trim() !== '' || 'a stock needs a name',
+              validate: (v) => v.trim() !== '' || `a ${what} needs a name`,
             })}
           />
         </label>
         {formState.errors.name && <p className="form-error">{formState.errors.name.message}</p>}
         <label>
           Family
-          <Input size="sm" placeholder="Negative, Reversal, Client work…" {...register('family', { maxLength: 60 })} />
+          <Input size="sm" placeholder={families} {...register('family', { maxLength: 60 })} />
         </label>
         <label>
-          What it is for
+          {notes}
           <Textarea size="sm" rows={3} {...register('notes', { maxLength: 4000 })} />
         </label>
         <div className="sheet-actions">
@@ -44,7 +56,7 @@ export function SaveSheet({
             Cancel
           </Button>
           <Button size="sm" type="submit" colorPalette="dye">
-            Save stock
+            Save {what}
           </Button>
         </div>
       </form>
