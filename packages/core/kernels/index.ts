@@ -26,3 +26,4 @@ export { grainTop, grainHalf, grainDown, grainAcross, grain } from './grain';
 export { squares, spread } from './scatter';
 export { toneColour } from './toning';
 export { wash, overprint } from './blend';
+export { develop, throughDyes, printed, pictured } from './film';

@@ -58,7 +58,7 @@ export type { StoredPicture } from './formats/storedPicture.ts';
 export { bandAt } from './render/bands.ts';
 export * from './steps/gel/index.ts';
 export * from './steps/lookup/index.ts';
-export { compileFilm, draftOf, filmOf } from './stock/film/engine.ts';
+export { draftOf, filmCompiler, filmOf } from './stock/film/engine.ts';
 export { provideFilm, sheetOf } from './stock/film/index.ts';
 export { nearestSpeed, readoutsOf as stockReadoutsOf } from './stock/film/readouts.ts';
 export { nameOfKind, type StockSheet } from './stock/film/sheet.ts';

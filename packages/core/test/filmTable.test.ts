@@ -30,7 +30,7 @@ beforeAll(async () => {
 describe('the table of a stock', () => {
   it.each(['Alkanet', 'Woad', 'Oak gall'])('of %s is near the spectral computation for 2,000 colours of a scene', (name) => {
     const film = openFilm(named(name)),
-      table = filmTable(film);
+      table = filmTable(kernels, film);
     let seed = 7;
     const random = (): number => (seed = (seed * 1103515245 + 12345) % 2147483648) / 2147483648,
       off: number[] = [];
@@ -66,14 +66,14 @@ describe('the table of a stock', () => {
       expect(ciede2000(lab(came), lab(throughFilm(film, rgb)))).toBeLessThan(1);
     }
     expect(
-      Buffer.compare(Buffer.from(filmTable(film).cube.data.buffer), Buffer.from(filmTable(openFilm(named('Weld'))).cube.data.buffer)),
+      Buffer.compare(Buffer.from(filmTable(kernels, film).cube.data.buffer), Buffer.from(filmTable(kernels, openFilm(named('Weld'))).cube.data.buffer)),
     ).toBe(0);
   });
 });
 
 describe('on another machine', () => {
   it('a table is the same byte for byte, though its exponential, logarithm and power differ in the last place', async () => {
-    const here = filmTable(openFilm(named('Weld'))),
+    const here = filmTable(kernels, openFilm(named('Weld'))),
       platform = { exp: Math.exp, log: Math.log, pow: Math.pow };
     const off = (v: number): number => v * (1 + 2 ** -51);
     vi.resetModules();
@@ -84,7 +84,7 @@ describe('on another machine', () => {
       const film = await import('../src/stock/film/film.ts'),
         { filmTable: tableThere } = await import('../src/stock/film/table.ts'),
         { exp: expThere } = await import('../src/colour/elementary.ts'),
-        there = tableThere(film.openFilm(named('Weld')));
+        there = tableThere(kernels, film.openFilm(named('Weld')));
       expect(Math.exp(1)).not.toBe(platform.exp(1));
       expect(expThere(1)).toBe(exp(1));
       expect(Buffer.compare(Buffer.from(there.cube.data.buffer), Buffer.from(here.cube.data.buffer))).toBe(0);

@@ -96,6 +96,10 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
     seed: number,
     bytes: number,
   ): void;
+  develop(lights: number, side: number, faces: number, p: number, curves: number, last: number, dst: number): void;
+  throughDyes(of: number, n: number, grid: number, side: number, p: number): void;
+  printed(of: number, n: number, curves: number, last: number, p: number): void;
+  pictured(of: number, n: number, p: number, dst: number): void;
   draftPlaces(r: number, g: number, b: number, n: number, spacing: number, dst: number): void;
   draft(src: number, n: number, table: number, dst: number): void;
   demosaicRow(

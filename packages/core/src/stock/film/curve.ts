@@ -16,7 +16,7 @@ export interface Characteristic {
 /** w · ln(1 + e^(t/w)): nothing well below 0, t well above. */
 function softplus(t: number, w: number): number {
   const u = t / w;
-  return u > 30 ? t : w * log(1 + exp(u));
+  return u > 30 ? t : u < -40 ? 0 : w * log(1 + exp(u));
 }
 /**
  * Density at a log exposure: D = Dmin + γ·[softplus(x − x₀, toe) − softplus(x − x₁, shoulder)], x₁ = x₀ + (Dmax − Dmin)/γ.
@@ -30,7 +30,10 @@ export function densityAt({ dmin, dmax, gamma, toe, shoulder, start }: Character
   const density = dmin + gamma * (softplus(x - from, toe) - softplus(x - to, shoulder));
   return Math.min(dmax, Math.max(dmin, density));
 }
-/** The log exposure that gives a density, by Newton's steps kept between bounds that close in; at either end where the curve never gets there. */
+/**
+ * The log exposure that gives a density, by Newton's steps kept between bounds that close in, halved where they do not come closer
+ * (Press et al., Numerical Recipes, 9.4); at either end where the curve never gets there.
+ */
 export function exposureFor(curve: Characteristic, density: number, reversal = false): number {
   const { dmin, dmax, gamma, toe, shoulder, start } = curve,
     from = reversal ? -start : start,
@@ -39,31 +42,36 @@ export function exposureFor(curve: Characteristic, density: number, reversal = f
   // along the way the curve rises
   let low = from - 12,
     high = from + 12,
-    x = from + (density - dmin) / gamma;
+    x = from + (density - dmin) / gamma,
+    before = high - low;
   if (!(x > low && x < high)) x = from;
-  for (let i = 1; i < 90; i++) {
+  for (let i = 0; i < 90; i++) {
     const off = densityAt(curve, reversal ? -x : x, reversal) - density;
     if (off < 0) low = x;
     else high = x;
+    // where it lies flat at its end, the first place of that is looked for
     const slope = gamma * (rises(x - from, toe) - rises(x - to, shoulder)),
-      // where it lies flat at its end, the first place of that; halved now and then, where steps are too short
-      step = off === 0 || i % 4 === 0 ? NaN : x - off / slope,
-      next = step > low && step < high ? step : (low + high) / 2;
-    if (Math.abs(next - x) < 1e-13) break;
+      step = off === 0 ? NaN : off / slope,
+      halves = !(x - step > low && x - step < high) || Math.abs(2 * step) > before,
+      next = halves ? (low + high) / 2 : x - step;
+    before = Math.abs(next - x);
     x = next;
+    if (before < 1e-13) break;
   }
   return reversal ? -x : x;
 }
 
+/** Where a tabled curve begins, how many values it has for each unit of log exposure, and its last interval. */
+export const tabled = { from: -9, perUnit: 256, last: 14 * 256 } as const;
 /** A curve's density at any log exposure, from values 1/256 apart: within a hundred-thousandth, and quick. */
-export function curveTable(curve: Characteristic, reversal = false): (logH: number) => number {
-  const from = -9,
-    perUnit = 256,
-    last = 14 * perUnit,
+export type TabledCurve = ((logH: number) => number) & { table: Float64Array };
+export function curveTable(curve: Characteristic, reversal = false): TabledCurve {
+  const { from, perUnit, last } = tabled,
     table = Float64Array.from({ length: last + 2 }, (_, i) => densityAt(curve, from + i / perUnit, reversal));
-  return (logH) => {
+  const read = (logH: number): number => {
     const at = Math.min(last, Math.max(0, (logH - from) * perUnit)),
       i = Math.floor(at);
     return table[i]! + (at - i) * (table[i + 1]! - table[i]!);
   };
+  return Object.assign(read, { table });
 }

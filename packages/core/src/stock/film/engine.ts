@@ -1,4 +1,5 @@
 import { plainResponse, responseOf } from '../../colour/response.ts';
+import type { Kernels } from '../../kernels/kernels.ts';
 import { grainPass } from '../../render/grainPass.ts';
 import { scatterPass } from '../../render/scatter.ts';
 import { tablePass } from '../../render/tablePass.ts';
@@ -7,8 +8,9 @@ import { numberOf, type ParameterValues } from '../../render/step.ts';
 import { openFilm, type Film } from './film.ts';
 import type { LensFilter } from '../../colour/lensFilters.ts';
 import type { Handling } from './handling.ts';
-import { decodePicture, draftSize, encodePicture, filmTable, nodeLight, spreadAt, tableSize, type FilmTable } from './table.ts';
-import { sheetOf } from './index.ts';
+import { encodePicture } from './developing.ts';
+import { decodePicture, draftSize, filmTable, nodeLight, spreadAt, tableSize, type FilmTable } from './table.ts';
+import { sheetOf, type CompileSheet } from './index.ts';
 import type { StockSheet } from './sheet.ts';
 
 /** How a step's values have it handled. */
@@ -24,10 +26,10 @@ export const handlingOf = (values: ParameterValues): Handling => ({
 
 interface Opened {
   film: Film;
-  /** by their size */
+  /** by their size, made where they are wanted */
   tables: Map<number, FilmTable>;
 }
-/** Films opened lately, with their tables where those were wanted; by content, since a worker is given another copy of the same sheet each time. */
+/** Films opened lately; by content, since a worker is given another copy of the same sheet each time. */
 const lately = new Map<string, Opened>(),
   mostKept = 12;
 function opened(sheet: StockSheet, values: ParameterValues): Opened {
@@ -40,14 +42,6 @@ function opened(sheet: StockSheet, values: ParameterValues): Opened {
   if (lately.size > mostKept) lately.delete(lately.keys().next().value!);
   return there;
 }
-/** A sheet for the moment, while a hand moves it: its table is coarser, and made in a fraction of the time. */
-export function draftOf(sheet: StockSheet): StockSheet {
-  const copy = { ...sheet };
-  drafts.add(copy);
-  return copy;
-}
-const drafts = new WeakSet<StockSheet>(),
-  sizeFor = (sheet: StockSheet): number => (drafts.has(sheet) ? draftSize : tableSize);
 /** A sheet is never changed in place. */
 const texts = new WeakMap<StockSheet, string>();
 function textOf(sheet: StockSheet): string {
@@ -60,13 +54,20 @@ export function filmOf(values: ParameterValues): Film | null {
   const sheet = sheetOf(values);
   return sheet && opened(sheet, values).film;
 }
-function tableFor(sheet: StockSheet, values: ParameterValues): FilmTable {
+function tableFor(kernels: Kernels, sheet: StockSheet, values: ParameterValues): FilmTable {
   const { film, tables } = opened(sheet, values),
-    size = sizeFor(sheet),
-    table = tables.get(size) ?? filmTable(film, size);
+    size = drafts.has(sheet) ? draftSize : tableSize,
+    table = tables.get(size) ?? filmTable(kernels, film, size);
   tables.set(size, table);
   return table;
 }
+/** A sheet for the moment, while a hand moves it: its table is coarser, and made in half the time. */
+export function draftOf(sheet: StockSheet): StockSheet {
+  const copy = { ...sheet };
+  drafts.add(copy);
+  return copy;
+}
+const drafts = new WeakSet<StockSheet>();
 
 const plain = responseOf(plainResponse);
 /** The cube mixed with the plain response, both as encoded pictures. */
@@ -95,10 +96,13 @@ function grainOf({ grain: g }: StockSheet, values: ParameterValues, strength: nu
   return [grainPass({ ...g, rms: g.rms * strength, formatMm: numberOf(values, 'format'), roll: stockRoll })];
 }
 
-/** The passes of a step with a sheet: light scattered back, the stock's table, grain. */
-export function compileFilm(values: ParameterValues, strength: number): Pass[] {
-  const sheet = sheetOf(values)!;
-  const table = mixed(tableFor(sheet, values), strength),
+/** What computes a step with a sheet, by kernels of its own: light scattered back, the stock's table, grain. */
+export const filmCompiler =
+  (kernels: Kernels): CompileSheet =>
+  (values, strength) =>
+    passesOf(sheetOf(values)!, tableFor(kernels, sheetOf(values)!, values), values, strength);
+function passesOf(sheet: StockSheet, whole: FilmTable, values: ParameterValues, strength: number): Pass[] {
+  const table = mixed(whole, strength),
     { cube } = table,
     // the kernel's tables are over the square root
     one = tableOver(2048, (t) => spreadAt(table, t * t)).slice(1),

@@ -1,14 +1,14 @@
 import { exp, exp10, log10 } from '../../colour/elementary.ts';
 import { luminanceOf } from '../../colour/luminance.ts';
 import type { Vector3 } from '../../colour/matrix.ts';
-import { curveTable, densityAt, exposureFor, type Characteristic } from './curve.ts';
+import { curveTable, densityAt, exposureFor, type Characteristic, type TabledCurve } from './curve.ts';
 import { asDesigned, exposing, sees, type Handling } from './handling.ts';
 import { fitReflectance, fittedShare, reflectance, type Polynomial } from '../../colour/reflectance.ts';
 import type { Dye, PrintSheet, StockSheet } from './sheet.ts';
-import { balanced } from './solving.ts';
+import { balanced, balancedStops } from './solving.ts';
 import { bell, lightOf, spectrumOf, wavelengths, type Spectrum } from '../../colour/spectrum.ts';
 import { throughDyes, type Through } from './beerLambert.ts';
-import { densitiesFor, looked, paperBase, type Eye } from './viewing.ts';
+import { countedIn, densitiesFor, looked, paperBase, type Eye } from './viewing.ts';
 
 const stop = log10(2);
 /** Exposure of what is metered, in lux·s times the speed: 0.65 · K with K = 12.5 (ISO 2720). */
@@ -26,7 +26,9 @@ export interface Film {
   /** linear Rec.2020 of densities of what is seen */
   seen(densities: readonly number[]): Vector3;
   /** the same in stages, for colour: exposures of the print through the film's dyes and the print's curves (none for a film seen itself), and the eye's side */
-  stages: { paper: Through; curves: ((logH: number) => number)[] } | null;
+  stages: { paper: Through; curves: TabledCurve[] } | null;
+  /** what `densities` computes by; of one layer there are no effects */
+  development: Development;
   eye: Eye;
 }
 /** Light through the stock: from log exposures to linear Rec.2020. */
@@ -80,26 +82,29 @@ export function openFilm(sheet: StockSheet, handling: Handling = asDesigned): Fi
   return { ...own, ...negative(developed, sheet, dyes, grey, goal, handling) };
 }
 
-/** Interlayer effects, about the densities of middle grey. */
-function interlayer([r, g, b]: readonly number[], middle: readonly number[], m: readonly number[], colour: number): number[] {
-  const x = r! - middle[0]!,
-    y = g! - middle[1]!,
-    z = b! - middle[2]!;
-  return [
-    Math.max(0, r! + colour * (m[0]! * x + m[1]! * y + m[2]! * z)),
-    Math.max(0, g! + colour * (m[3]! * x + m[4]! * y + m[5]! * z)),
-    Math.max(0, b! + colour * (m[6]! * x + m[7]! * y + m[8]! * z)),
-  ];
+/** Development of three layers: their curves, then interlayer effects about the densities of middle grey. */
+export interface Development<C = TabledCurve> {
+  curves: readonly C[];
+  middle: readonly number[];
+  /** what each layer's density over the middle (columns) adds to each layer's (rows) */
+  effects: readonly number[];
+}
+function developed({ curves, middle, effects: m }: Development<(logH: number) => number>): Film['densities'] {
+  return (logH) => {
+    const d = curves.map((c, i) => c(logH[i]!)),
+      [x, y, z] = d.map((v, i) => v - middle[i]!) as [number, number, number];
+    return d.map((v, i) => Math.max(0, v + m[i * 3]! * x + m[i * 3 + 1]! * y + m[i * 3 + 2]! * z));
+  };
 }
 
-type Rest = Pick<Film, 'densities' | 'printed' | 'seen' | 'stages' | 'eye'>;
+type Rest = Pick<Film, 'densities' | 'development' | 'printed' | 'seen' | 'stages' | 'eye'>;
 const whole = ({ main, side }: ReturnType<typeof holds>): Spectrum => main.map((v, i) => v + side[i]!);
 
 /** A silver negative on paper. */
 function silver(curve: Characteristic, print: PrintSheet, kelvin: number, grey: number, goal: number): Rest {
   const paper = print.curves[0]!,
     image = spectrumOf((nm) => 1 + (print.tone * (nm - 555)) / 175),
-    seen = looked(kelvin, [image], paperBase(print), [paper.dmin]),
+    seen = looked(countedIn(kelvin, [image]), paperBase(print), [paper.dmin]),
     film = curveTable(curve),
     printed = curveTable(paper),
     densities: Film['densities'] = ([x]) => [film(x!)];
@@ -112,7 +117,14 @@ function silver(curve: Characteristic, print: PrintSheet, kelvin: number, grey: 
     else high = middle;
   }
   const lamp = exposureFor(paper, low) + densities([grey])[0]!;
-  return { densities, seen, printed: ([d]) => [printed(lamp - d!)], stages: null, eye: seen.eye };
+  return {
+    densities,
+    development: { curves: [film], middle: [0], effects: [] },
+    seen,
+    printed: ([d]) => [printed(lamp - d!)],
+    stages: null,
+    eye: seen.eye,
+  };
 }
 
 /** A reversal film, seen by itself. Its layers' places and slopes are balanced so that greys are neutral. */
@@ -125,36 +137,30 @@ function slide(
 ): Rest {
   const base = new Float64Array(wavelengths.length),
     seen = looked(
-      sheet.viewedInKelvin,
-      dyes.map(whole),
+      countedIn(sheet.viewedInKelvin, dyes.map(whole)),
       base,
       curves.map((c) => c.dmin),
     );
   const at = (moves: readonly number[]): Characteristic[] => tuned(curves, moves, [grey, grey, grey], true),
-    developed = (film: readonly Characteristic[], logH: readonly number[]): number[] =>
-      interlayer(
-        film.map((c, i) => densityAt(c, logH[i]!, true)),
-        film.map((c) => densityAt(c, grey, true)),
-        sheet.interlayer,
-        colour,
-      );
+    greysOf = (film: readonly Characteristic[]): number[] => film.map((c) => densityAt(c, grey, true)),
+    effects = sheet.interlayer.map((v) => v * colour);
   const evenly = (ev: number): number[] => curves.map(() => grey + stop * ev),
     film = at(
       balanced((m) => {
-        const tuning = at(m);
-        return (ev) => seen(developed(tuning, evenly(ev)));
+        const tuning = at(m),
+          curves = tuning.map(
+            (c) =>
+              (logH: number): number =>
+                densityAt(c, logH, true),
+          ),
+          densities = developed({ curves, middle: greysOf(tuning), effects });
+        return (ev) => seen(densities(evenly(ev)));
       }),
     );
-  const quick = film.map((c) => curveTable(c, true)),
-    middle = film.map((c) => densityAt(c, grey, true));
+  const development = { curves: film.map((c) => curveTable(c, true)), middle: greysOf(film), effects };
   return {
-    densities: (logH) =>
-      interlayer(
-        quick.map((c, i) => c(logH[i]!)),
-        middle,
-        sheet.interlayer,
-        colour,
-      ),
+    development,
+    densities: developed(development),
     printed: (d) => [...d],
     seen,
     stages: null,
@@ -195,30 +201,24 @@ function negative(
       return seenBy.map((v) => v / total);
     });
   const middle = curves.map((c) => densityAt(c, grey)),
-    film = curves.map((c) => curveTable(c)),
-    densities: Film['densities'] = (logH) =>
-      interlayer(
-        film.map((c, i) => c(logH[i]!)),
-        middle,
-        sheet.interlayer,
-        colour,
-      );
+    development = { curves: curves.map((c) => curveTable(c)), middle, effects: sheet.interlayer.map((v) => v * colour) },
+    densities = developed(development);
   const onPaper = throughDyes(each, base, paper as [Spectrum, Spectrum, Spectrum]),
     exposed = (d: readonly number[]): number[] => onPaper(d).map(log10);
   // greys are balanced on a base without colour: its own then lies evenly over all of them
   const dmin = print.curves.map((c) => c.dmin),
-    printDyes = print.dyes.map((d) => whole(holds(d))),
+    printDyes = countedIn(
+      sheet.viewedInKelvin,
+      print.dyes.map((d) => whole(holds(d))),
+    ),
     clear = new Float64Array(wavelengths.length),
-    plain = looked(sheet.viewedInKelvin, printDyes, clear, dmin),
-    seen = looked(sheet.viewedInKelvin, printDyes, paperBase(print), dmin);
+    plain = looked(printDyes, clear, dmin),
+    seen = looked(printDyes, paperBase(print), dmin);
   const greyExposed = exposed(middle),
     // the print's densities that show the grey asked for; then what each layer lacks in exposure is the lamp's filter
     wanted = densitiesFor(plain, goal, print.curves),
     placed = print.curves.map((c, i) => moved(c, greyExposed[i]! - exposureFor(c, wanted[i]!)));
-  const printedBy = (tuning: readonly Characteristic[], d: readonly number[]): number[] => {
-    const e = exposed(d);
-    return tuning.map((c, i) => densityAt(c, e[i]!));
-  };
+  const printedBy = (tuning: readonly Characteristic[], e: readonly number[]): number[] => tuning.map((c, i) => densityAt(c, e[i]!));
   /** All moved together, until middle grey has the luminance asked for. */
   const atGrey = (tuning: readonly Characteristic[]): Characteristic[] => {
     let by = 0;
@@ -229,7 +229,7 @@ function negative(
             ...plain(
               printedBy(
                 tuning.map((c) => moved(c, shift)),
-                middle,
+                greyExposed,
               ),
             ),
           ) / goal,
@@ -240,13 +240,15 @@ function negative(
     return tuning.map((c) => moved(c, by));
   };
   const at = (m: readonly number[]): Characteristic[] => tuned(placed, m, greyExposed, false),
+    greysExposed = new Map(balancedStops.map((ev) => [ev, exposed(densities([0, 1, 2].map(() => grey + stop * ev)))])),
     moves = balanced((m) => {
       const tuning = at(m);
-      return (ev) => plain(printedBy(tuning, densities([0, 1, 2].map(() => grey + stop * ev))));
+      return (ev) => plain(printedBy(tuning, greysExposed.get(ev)!));
     }),
     final = atGrey(at(moves)).map((c) => curveTable(c));
   return {
     densities,
+    development,
     printed: (d) => exposed(d).map((e, i) => final[i]!(e)),
     seen,
     stages: { paper: onPaper, curves: final },

@@ -6,10 +6,10 @@ import type { StockSheet } from './sheet.ts';
 
 /** The sheet that stands in a step's values. */
 export const sheetOf = (values: ParameterValues): StockSheet | null => values['sheet'] as StockSheet | null;
-type Compile = (values: ParameterValues, strength: number) => Pass[];
-let compileSheet: Compile | null = null;
+export type CompileSheet = (values: ParameterValues, strength: number) => Pass[];
+let compileSheet: CompileSheet | null = null;
 /** Gives the step what computes a sheet (`engine.ts`): pages fetch that only when a film is there. */
-export const provideFilm = (compile: Compile): void => {
+export const provideFilm = (compile: CompileSheet): void => {
   compileSheet = compile;
 };
 const plain = responseOf(plainResponse);

@@ -2,7 +2,7 @@ import { exp, log } from '../../colour/elementary.ts';
 import type { Vector3 } from '../../colour/matrix.ts';
 
 /** Greys between these stops from the middle are made neutral. */
-const greys = [-4, -3, -2, -1, 0, 1, 2, 3, 4];
+export const balancedStops = [-4, -3, -2, -1, 0, 1, 2, 3, 4];
 /**
  * Eight numbers (red's shift, slope, toe and Dmax, blue's) that make greys as neutral as they go: Gauss–Newton, damped, on the ratios of
  * red and blue to green in the picture, which are 1 in a grey.
@@ -10,7 +10,7 @@ const greys = [-4, -3, -2, -1, 0, 1, 2, 3, 4];
 export function balanced(greyOf: (moves: readonly number[]) => (ev: number) => Vector3): number[] {
   const off = (m: readonly number[]): number[] => {
     const grey = greyOf(m);
-    return greys.flatMap((ev) => {
+    return balancedStops.flatMap((ev) => {
       const [r, g, b] = grey(ev).map((v) => exp(log(Math.max(0, v) + 1e-4) / 3)) as unknown as Vector3;
       return [r - g, b - g];
     });
@@ -30,16 +30,20 @@ export function balanced(greyOf: (moves: readonly number[]) => (ev: number) => V
       slopes.map((a) => a.reduce((sum, v, i) => sum + v * here[i]!, 0)),
     );
     if (Math.max(...step.map(Math.abs)) < 1e-5) break;
-    let share = 1;
+    let share = 1,
+      gained = 0;
     for (let tries = 0; tries < 6; tries++, share /= 2) {
       const next = moves.map((v, i) => v - share * step[i]!),
         there = off(next);
       if (error(there) < error(here)) {
+        gained = error(here) - error(there);
         moves = next;
         here = there;
         break;
       }
     }
+    // nearer than this no eye sees
+    if (gained < 0.02 * error(here)) break;
   }
   return moves;
 }

@@ -1,6 +1,7 @@
-import { exp, exp10, log10 } from '../../colour/elementary.ts';
+import { exp, log10 } from '../../colour/elementary.ts';
 import type { Table } from '../../colour/table.ts';
-import { logThrough } from './densityGrid.ts';
+import type { Kernels } from '../../kernels/kernels.ts';
+import { encodePicture, picturesOf } from './developing.ts';
 import { least, shown, type Film } from './film.ts';
 import { fitReflectance, fittedShare, reflectance, type Polynomial } from '../../colour/reflectance.ts';
 import type { Spectrum } from '../../colour/spectrum.ts';
@@ -48,35 +49,17 @@ function fittedColours(): readonly Spectrum[] {
   return all;
 }
 
-/** The relative exposures of a film's layers for colours, between the fitted ones; each time into the same numbers. */
-function quickExposures(film: Film): (r: number, g: number, b: number) => Float64Array {
-  const layers = film.sheet.layers.length,
-    nodes = Float64Array.from(fittedColours().flatMap((r) => film.exposures(r))),
-    out = new Float64Array(layers);
-  return (r, g, b) => {
-    const most = Math.max(r, g, b);
-    if (most <= 0) return out.fill(0);
-    const face = r === most ? 0 : g === most ? 1 : 2,
-      place = (channel: number): number => Math.sqrt(Math.sqrt(channel / most)) * (fits - 1),
-      u = place(face === 0 ? g : face === 1 ? b : r),
-      v = place(face === 0 ? b : face === 1 ? r : g);
-    const i = Math.min(fits - 2, Math.floor(u)),
-      j = Math.min(fits - 2, Math.floor(v)),
-      s = u - i,
-      t = v - j,
-      at = ((face * fits + i) * fits + j) * layers,
-      next = at + fits * layers;
-    for (let l = 0; l < layers; l++) {
-      const low = nodes[at + l]! + t * (nodes[at + layers + l]! - nodes[at + l]!),
-        high = nodes[next + l]! + t * (nodes[next + layers + l]! - nodes[next + l]!);
-      out[l] = ((low + s * (high - low)) * most) / fittedShare;
-    }
-    return out;
-  };
+/** A film's relative exposures for the fitted colours, four numbers each; of a single layer it stands in all of them. */
+function facesOf(film: Film): Float32Array {
+  const colours = fittedColours(),
+    out = new Float32Array(colours.length * 4);
+  colours.forEach((colour, i) => {
+    const exposed = film.exposures(colour);
+    for (let l = 0; l < 3; l++) out[i * 4 + l] = (exposed[l] ?? exposed[0]!) / fittedShare;
+  });
+  return out;
 }
 
-/** How a picture is encoded in the table, so that what lies between nodes is near: the power that stands for the eye's. */
-export const encodePicture = (v: number): number => Math.sqrt(Math.max(0, v));
 export const decodePicture = (v: number): number => v * v;
 
 /** A stock as one table: light as ACEScct goes through `spread` on each channel, then through the cube, to the picture encoded by `encodePicture`. */
@@ -124,69 +107,11 @@ export function nodeLight(spread: ArrayLike<number>, side: number): number[] {
   });
 }
 
-/** The bounds of three densities. */
-function boundsOf(densities: Float64Array): { from: number[]; to: number[] } {
-  const from = [Infinity, Infinity, Infinity],
-    to = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < densities.length; i++) {
-    const v = densities[i]!,
-      k = i % 3;
-    if (v < from[k]!) from[k] = v;
-    if (v > to[k]!) to[k] = v;
-  }
-  return { from, to };
-}
-/** The pictures of a film's densities, three by three: printed where it is, and looked at. */
-function showAll({ stages, eye }: Film, densities: Float64Array, data: Float32Array, side: number): void {
-  const out = new Float64Array(3),
-    m = eye.toRec2020;
-  let of = densities;
-  if (stages) {
-    const { from, to } = boundsOf(densities),
-      exposed = logThrough(stages.paper, from, to, side),
-      [r, g, b] = stages.curves as [(v: number) => number, (v: number) => number, (v: number) => number];
-    of = new Float64Array(densities.length);
-    for (let i = 0; i < densities.length; i += 3) {
-      exposed(densities[i]!, densities[i + 1]!, densities[i + 2]!, out);
-      of[i] = r(out[0]!);
-      of[i + 1] = g(out[1]!);
-      of[i + 2] = b(out[2]!);
-    }
-  }
-  const { from, to } = boundsOf(of),
-    seen = logThrough(eye.xyz, from, to, side);
-  for (let i = 0; i < of.length; i += 3) {
-    seen(of[i]!, of[i + 1]!, of[i + 2]!, out);
-    const x = exp10(out[0]!),
-      y = exp10(out[1]!),
-      z = exp10(out[2]!);
-    for (let c = 0; c < 3; c++) data[i + c] = encodePicture(m[c * 3]! * x + m[c * 3 + 1]! * y + m[c * 3 + 2]! * z);
-  }
-}
-
 /** Makes a stock's table of so many nodes along an edge. What is over white stays so until it is shown, so that nothing is cut off between nodes. */
-export function filmTable(film: Film, size = tableSize): FilmTable {
-  const exposures = quickExposures(film),
-    spread = spreadOf(film),
-    data = new Float32Array(size ** 3 * 3);
-  const light = nodeLight(spread, size);
-  const layers = film.sheet.layers.length,
-    logH = film.sheet.layers.map(() => 0),
-    densities = new Float64Array(size ** 3 * layers);
-  let at = 0;
-  for (const b of light)
-    for (const g of light)
-      for (const r of light) {
-        const exposed = exposures(r, g, b);
-        for (let l = 0; l < layers; l++) logH[l] = log10(Math.max(exposed[l]!, least)) + film.logWhite;
-        const d = film.densities(logH);
-        for (let l = 0; l < layers; l++) densities[at++] = d[l]!;
-      }
-  if (layers === 3) showAll(film, densities, data, size < tableSize ? 9 : 17);
-  else
-    densities.forEach((d, i) => {
-      film.seen(film.printed([d])).forEach((v, c) => (data[i * 3 + c] = encodePicture(v)));
-    });
+export function filmTable(kernels: Kernels, film: Film, size = tableSize): FilmTable {
+  const spread = spreadOf(film),
+    colours = { exposures: facesOf(film), fits },
+    data = picturesOf(kernels, film, colours, nodeLight(spread, size));
   return {
     spread: Float32Array.from(spread),
     cube: { kind: '3d', title: film.sheet.name, size, domainMin: [0, 0, 0], domainMax: [1, 1, 1], data },

@@ -32,16 +32,23 @@ export const paperBase = ({ baseBlue, baseRed }: Pick<PrintSheet, 'baseBlue' | '
       baseRed * bell({ peak: 680, towardsBlue: 80, towardsRed: 80 }, nm),
   );
 
-/** Something with dyes that is looked at: its densities as linear Rec.2020, the base's white having a luminance of 1. Densities count as equivalent neutral ones: equal amounts of all are a grey. */
-export function looked(kelvin: number, dyes: readonly Spectrum[], base: Spectrum, dmin: readonly number[]): Through & { eye: Eye } {
+/** Dyes in a light, counted so that equal amounts of all three are a grey. */
+export interface Counted {
+  light: Spectrum;
+  dyes: readonly Spectrum[];
+}
+export function countedIn(kelvin: number, dyes: readonly Spectrum[]): Counted {
   const light = lightOf(kelvin),
-    xyz = observed(light),
-    amounts = dyes.length === 3 ? neutralAmounts(light, dyes) : dyes.map(() => 1),
-    counted = dyes.map((d, k) => d.map((v) => v * amounts[k]!)),
-    through = throughDyes(counted, base, xyz),
+    amounts = dyes.length === 3 ? neutralAmounts(light, dyes) : dyes.map(() => 1);
+  return { light, dyes: dyes.map((d, k) => d.map((v) => v * amounts[k]!)) };
+}
+/** Something with dyes that is looked at: its densities as linear Rec.2020, the base's white having a luminance of 1. Densities count as equivalent neutral ones. */
+export function looked({ light, dyes }: Counted, base: Spectrum, dmin: readonly number[]): Through & { eye: Eye } {
+  const xyz = observed(light),
+    through = throughDyes(dyes, base, xyz),
     [, luminance] = through(dmin),
     toRec2020 = viewing(light, luminance);
-  return Object.assign(throughDyes(counted, base, weighed(xyz, toRec2020)), { eye: { xyz: through, toRec2020 } });
+  return Object.assign(throughDyes(dyes, base, weighed(xyz, toRec2020)), { eye: { xyz: through, toRec2020 } });
 }
 /** How much of each dye makes a grey of density 1, by Newton's steps. */
 function neutralAmounts(light: Spectrum, dyes: readonly Spectrum[]): number[] {
