@@ -5,6 +5,7 @@ import { parseArgs } from 'node:util';
 import { wideZoom } from './glass.ts';
 import { keptLight } from './render-light.ts';
 import { take } from './take.ts';
+import { thingColours, truthPicture } from './truth.ts';
 
 /** `npm run camera`: renders a scene's light (kept for the next time) and takes a raw picture of it. */
 const { values } = parseArgs({
@@ -26,12 +27,21 @@ const { values } = parseArgs({
     lights: { type: 'string', default: join(tmpdir(), 'dyepot-lights') },
     light: { type: 'string' },
     lens: { type: 'string' },
+    truth: { type: 'string' },
+    help: { type: 'boolean', default: false },
   },
 });
 const fail = (message: string): never => {
   process.stderr.write(`camera: ${message}\n`);
   process.exit(2);
 };
+if (values.help) {
+  const colours = Object.entries(thingColours).map(([thing, rgb]) => `${thing} ${rgb.join(' ')}`);
+  process.stdout.write(
+    `npm run camera -- --scene NAME --out FILE.dng [--size WxH] [--ev EV] [--iso ISO] [--seed N] [--lens wide|wide-silent] [--truth OUT.png]\n\n--truth writes what each pixel is, in flat colours: ${colours.join(', ')}.\n`,
+  );
+  process.exit(0);
+}
 const number = (name: keyof typeof values): number => {
   const v = Number(values[name]);
   return Number.isFinite(v) ? v : fail(`--${name} takes a number, not “${values[name]}”`);
@@ -74,5 +84,9 @@ const picture = await take(light, {
 });
 mkdirSync(dirname(out), { recursive: true });
 writeFileSync(out, picture.file);
+if (values.truth) {
+  mkdirSync(dirname(values.truth), { recursive: true });
+  writeFileSync(values.truth, await truthPicture(scene, width, height, number('seed')));
+}
 writeFileSync(out.replace(/\.dng$/i, '.truth.json'), `${JSON.stringify(picture.truth, null, 2)}\n`);
 process.stderr.write(`\r${out}: ${width} × ${height}\n`);

@@ -4,16 +4,21 @@ import { add, addQuad, addSurface, addTube, subtract, unit, cross, type Mesh, ty
 import { noise3, normal } from './random.ts';
 import type { Material } from './scene.ts';
 
+/** Sorts of things there are in a scene, beside the sky. */
+export type Thing = 'figure' | 'skin' | 'foliage' | 'light' | 'cloth' | 'ground';
 /** A mesh and its materials while a scene is being built. */
 export interface Stage {
   mesh: Mesh;
   materials: Material[];
+  /** what each material makes */
+  things: Thing[];
   random: () => number;
   /** Where the chart stands, for the truth file: the board's corner and edges in scene metres. */
   chart: { corner: Point; edge1: Point; edge2: Point; cardCorner: Point; cardEdge1: Point; cardEdge2: Point } | null;
 }
-export function use(stage: Stage, material: Material): number {
+export function use(stage: Stage, material: Material, thing: Thing = 'ground'): number {
   stage.materials.push(material);
+  stage.things.push(thing);
   return stage.materials.length - 1;
 }
 
@@ -92,7 +97,7 @@ export function addGrass(
   low: Paint,
   high: Paint,
 ): void {
-  const material = use(stage, blades(low, high));
+  const material = use(stage, blades(low, high), 'foliage');
   const { random } = stage;
   for (let i = 0; i < count; i++) {
     const [x, z] = area(random),

@@ -6,7 +6,10 @@ const usage = `Usage:
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
                 [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE]
+                [--local FILE]
                 [--replace] [--doubtful] [--json]
+  dyepot mask FILE --out OUT.png (--look LOOK --step ID | --find sky|foliage|skin|lights) [--groundwork FILE]
+                [--local FILE] [--json]
   dyepot balance FILE [--at X,Y [--size N]] [--json]
   dyepot probe LOOK R G B [--json]
   dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
@@ -16,6 +19,7 @@ const usage = `Usage:
 
 LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, .cc, .ccc, .cdl); none is the
 neutral response. R G B is linear Rec.2020 for a look; for a table the values as given.
+--local takes a frame's own steps, as docs/look.md describes them. mask writes where a step acts as a grey picture.
 X,Y are fractions of the picture from its top left; N is the side of the sampled square in pixels.
 Without --at, balance judges the whole picture.
 render replaces files of the same name only if Dyepot made them, or with --replace. A raw that may not be whole is
@@ -27,6 +31,7 @@ const commands: Record<string, () => Promise<Command>> = {
   serve: async () => (await import('./serve.ts')).serve,
   inspect: async () => (await import('./inspect.ts')).inspect,
   render: async () => (await import('./render.ts')).render,
+  mask: async () => (await import('./mask.ts')).mask,
   balance: async () => (await import('./balance.ts')).balance,
   probe: async () => (await import('./probe.ts')).probe,
   bake: async () => (await import('./bake.ts')).bake,

@@ -6,7 +6,8 @@ import { readGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { storeTable } from '@dyepot/core/src/colour/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { tableLook } from '@dyepot/core/src/look/tableLook.ts';
-import { readLook } from '@dyepot/core/src/look/schema.ts';
+import { readLook, validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
+import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
 import { forLook, readTableFile, tableExtensions, type TableFile } from '@dyepot/server/src/work/tableFile.ts';
 
 /** Parses options, all of them text but the flags named; throws Error in plain words. */
@@ -78,4 +79,18 @@ export function groundworkFrom(path: string): Groundwork {
   const read = readGroundwork(textOf(path));
   if ('message' in read) throw new Error(`${path}: ${read.message}`);
   return read.groundwork;
+}
+
+/** A frame's own steps from a file. */
+export function ownStepsFrom(path: string): OwnSteps {
+  let value: unknown;
+  try {
+    value = JSON.parse(textOf(path));
+  } catch (error) {
+    if (error instanceof SyntaxError) throw new Error(`${path}: this is not JSON`);
+    throw error;
+  }
+  const read = validateOwnSteps(value);
+  if ('message' in read) throw new Error(`${path}: ${read.message}`);
+  return read.own;
 }

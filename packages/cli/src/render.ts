@@ -4,20 +4,21 @@ import { basename, extname, join, resolve } from 'node:path';
 import { extensionOf, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
 import { madeByDyepot, putInPlace, waitingName } from '@dyepot/server/src/work/files.ts';
 import { openPool } from '@dyepot/server/src/work/pool.ts';
-import { groundworkFrom, lookFrom, oneOf, parse, whole } from './options.ts';
+import { groundworkFrom, lookFrom, oneOf, ownStepsFrom, parse, whole } from './options.ts';
 
 /** `dyepot render`: raws through a look into files, two at a time. */
 export async function render(args: string[]): Promise<number> {
   const { values, flags, positionals } = parse(
     args,
-    ['look', 'out', 'format', 'depth', 'space', 'size', 'quality', 'groundwork'],
+    ['look', 'out', 'format', 'depth', 'space', 'size', 'quality', 'groundwork', 'local'],
     ['json', 'replace', 'doubtful'],
   );
   if (positionals.length === 0) throw new Error('render needs at least one file');
   if (!values['look'] || !values['out']) throw new Error('render needs --look and --out');
   const look = await lookFrom(values['look']),
     out = resolve(values['out']),
-    groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null;
+    groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null,
+    own = values['local'] ? ownStepsFrom(values['local']) : null;
   const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const),
     depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
   if (format === 'jpeg' && depth === 16) throw new Error('a JPEG holds 8 bits; use --format tiff or png for 16');
@@ -47,7 +48,7 @@ export async function render(args: string[]): Promise<number> {
         if (existsSync(job.out) && !mayReplace)
           throw new Error(`${job.out} is there already and was not made by Dyepot; --replace writes over it`);
         const waiting = waitingName(job.out),
-          rendered = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, settings, waiting });
+          rendered = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, own, settings, waiting });
         const { width, height, bytes, doubt } = rendered,
           done = { width, height, bytes };
         if (doubt && !flags['doubtful']) {

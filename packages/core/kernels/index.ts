@@ -27,3 +27,4 @@ export { squares, spread } from './scatter';
 export { toneColour } from './toning';
 export { wash, overprint } from './blend';
 export { develop, throughDyes, printed, pictured } from './film';
+export { gradientShare, radialShare, strokeShare, outlineShare, toneShare, colourShare, fieldShare, maskWith, maskOver, maskGrey, maskMix } from './mask';

@@ -1,4 +1,4 @@
-import { log2, mix, row, s, smooth } from './maths';
+import { row, s } from './maths';
 
 /** Soft light of W3C Compositing and Blending Level 1, §9.1, for values of 0–1: `b` what was there, `c` what comes. */
 // @ts-ignore: decorator
@@ -15,29 +15,19 @@ import { log2, mix, row, s, smooth } from './maths';
   return f32x4.add(f32x4.mul(v, v), f32x4.pmax(s(0), f32x4.sub(b, s(1))));
 }
 
-/**
- * Planes joined with those put aside (o, p, q), where a tone range says. at: luminance weights[3], mode (0 normal, 1 luminance
- * only, 2 colour only, 3 lighten, 4 darken, 5 soft light), whether there is a range, its foot and shoulder below (EV from middle
- * grey: start, 1/width), above (start, 1/width), and whether it is turned over. The range is of what was put aside.
- */
+/** Planes joined with those put aside (o, p, q). at: luminance weights[3], mode (0 normal, 1 luminance only, 2 colour only, 3 lighten, 4 darken, 5 soft light). */
 export function join(r: usize, g: usize, b: usize, o: usize, p: usize, q: usize, n: i32, at: usize): void {
-  const mode = <i32>load<f32>(at + 12), ranged = load<f32>(at + 16) > 0, over = load<f32>(at + 36) > 0;
+  const mode = <i32>load<f32>(at + 12);
+  if (mode == 0) return;
   for (let i: usize = 0; i < <usize>n << 2; i += 16) {
     const x = v128.load(o + i), y = v128.load(p + i), z = v128.load(q + i);
     let u = v128.load(r + i), v = v128.load(g + i), w = v128.load(b + i);
-    const before = f32x4.pmax(s(1e-6), row(at, x, y, z));
-    if (mode == 1 || mode == 2) {
-      const after = f32x4.pmax(s(1e-6), row(at, u, v, w)), k = mode == 1 ? f32x4.div(after, before) : f32x4.div(before, after);
+    if (mode < 3) {
+      const before = f32x4.pmax(s(1e-6), row(at, x, y, z)), after = f32x4.pmax(s(1e-6), row(at, u, v, w)), k = mode == 1 ? f32x4.div(after, before) : f32x4.div(before, after);
       u = f32x4.mul(mode == 1 ? x : u, k); v = f32x4.mul(mode == 1 ? y : v, k); w = f32x4.mul(mode == 1 ? z : w, k);
     } else if (mode == 3) { u = f32x4.pmax(x, u); v = f32x4.pmax(y, v); w = f32x4.pmax(z, w); }
     else if (mode == 4) { u = f32x4.pmin(x, u); v = f32x4.pmin(y, v); w = f32x4.pmin(z, w); }
-    else if (mode == 5) { u = softly(x, u); v = softly(y, v); w = softly(z, w); }
-    let share = s(1);
-    if (ranged) {
-      const ev = f32x4.sub(log2(before), s(-2.4739312));
-      share = f32x4.mul(smooth(v128.load32_splat(at + 20), v128.load32_splat(at + 24), ev), f32x4.sub(s(1), smooth(v128.load32_splat(at + 28), v128.load32_splat(at + 32), ev)));
-      if (over) share = f32x4.sub(s(1), share);
-    }
-    v128.store(r + i, mix(x, u, share)); v128.store(g + i, mix(y, v, share)); v128.store(b + i, mix(z, w, share));
+    else { u = softly(x, u); v = softly(y, v); w = softly(z, w); }
+    v128.store(r + i, u); v128.store(g + i, v); v128.store(b + i, w);
   }
 }

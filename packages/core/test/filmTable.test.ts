@@ -66,7 +66,10 @@ describe('the table of a stock', () => {
       expect(ciede2000(lab(came), lab(throughFilm(film, rgb)))).toBeLessThan(1);
     }
     expect(
-      Buffer.compare(Buffer.from(filmTable(kernels, film).cube.data.buffer), Buffer.from(filmTable(kernels, openFilm(named('Weld'))).cube.data.buffer)),
+      Buffer.compare(
+        Buffer.from(filmTable(kernels, film).cube.data.buffer),
+        Buffer.from(filmTable(kernels, openFilm(named('Weld'))).cube.data.buffer),
+      ),
     ).toBe(0);
   });
 });

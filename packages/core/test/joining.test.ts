@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { sendThrough } from '../src/plan/dyestrip.ts';
 import { emptyLook, newStep, type Blend, type Look, type LookStep } from '../src/look/look.ts';
 import { validateLook } from '../src/look/schema.ts';
+import { common, maskOf, type Mask } from '../src/mask/mask.ts';
 import { toneShare, wholeRange, type ToneRange } from '../src/mask/tone.ts';
 import { isAreaPass, samePass, type AreaPass } from '../src/render/pass.ts';
 import { dressed, lookPasses, passesOf, plan } from '../src/plan/plan.ts';
@@ -22,6 +23,7 @@ const colours: Colour[] = [
   [2.5, 1.2, 0.4],
 ];
 const luminance = ([r, g, b]: Colour): number => 0.2627 * r + 0.678 * g + 0.0593 * b;
+const tones = (range: ToneRange): Mask => maskOf({ ...common, ...range });
 const stepWith = (params: Record<string, number>, change: Partial<LookStep> = {}): LookStep => {
   const step = newStep('cdl', 'x');
   return { ...step, params: { ...step.params, ...params }, ...change };
@@ -65,7 +67,7 @@ describe('a range of tones', () => {
   const range: ToneRange = { ...wholeRange, fromEv: -3, toEv: 0, fadeBelowEv: 2, fadeAboveEv: 1 };
   it('mixes what came with what is made by the share of its own tone', () => {
     const plain = through(stepWith(lifted)),
-      ranged = through(stepWith(lifted, { mask: range }));
+      ranged = through(stepWith(lifted, { mask: tones(range) }));
     colours.forEach((c, i) => {
       const t = toneShare(range, Math.log2(luminance(c) / 0.18));
       for (const k of [0, 1, 2]) expect(ranged[i]![k]).toBeCloseTo(c[k]! + t * (plain[i]![k]! - c[k]!), 4);
@@ -88,10 +90,10 @@ describe('a range of tones', () => {
         );
       return 'message' in r ? r.message : 'accepted';
     };
-    expect(refused({ mask: range })).toBe('accepted');
-    expect(refused({ mask: { ...range, fromEv: 3 } })).toMatch(/step 1 of the print lane.*ends before it begins/);
-    expect(refused({ mask: { ...range, toEv: 90 } })).toMatch(/“to”/);
-    expect(refused({ mask: range }, 'stock')).toMatch(/the stock/);
+    expect(refused({ mask: tones(range) })).toBe('accepted');
+    expect(refused({ mask: tones({ ...range, fromEv: 3 }) })).toMatch(/step 1 of the print lane.*ends before it begins/);
+    expect(refused({ mask: tones({ ...range, toEv: 90 }) })).toMatch(/“toEv”/);
+    expect(refused({ mask: tones(range) }, 'stock')).toMatch(/the stock/);
     expect(refused({ blend: 'glow' as Blend })).toMatch(/blend/);
   });
 });
@@ -163,7 +165,7 @@ describe('a pass that reads neighbours', () => {
     }
   });
   it('goes on from any pass that was kept, inside a bracket too', () => {
-    for (const look of [crisp(), crisp({}, { blend: 'luminance', mask: { ...wholeRange, toEv: 0 } })]) {
+    for (const look of [crisp(), crisp({}, { blend: 'luminance', mask: tones({ ...wholeRange, toEv: 0 }) })]) {
       const p = made(look),
         whole = Buffer.from(render(kernels, p, test, { x: 0, y: 0, edge }, 'rgba8'));
       for (let count = 1; count <= p.passes.length; count++) {
@@ -190,9 +192,13 @@ describe('a frame’s own steps', () => {
       own = {
         scene: [{ ...newStep('exposure', 'mine'), params: { shiftEv: 0.5 } }],
         print: [{ ...newStep('saturation', 'mine too'), params: { change: -40 } }],
+        skeins: [],
+        masks: [],
       };
-    expect(dressed(look, null)).toBe(look);
-    expect(dressed(look, { scene: [], print: [] })).toBe(look);
+    expect(dressed(look, null)).toEqual(lookPasses(look));
+    expect(dressed(look, { scene: [], print: [], skeins: [], masks: [] })).toEqual(lookPasses(look));
+    // a look at half strength leaves them as they are
+    expect(dressed({ ...look, strength: 0.5 }, own).at(-1)).toEqual(dressed(look, own).at(-1));
     expect(plan(look, { ...frame, steps: own }, 'srgb').passes).toEqual(
       lookPasses({ ...look, scene: own.scene, print: [...look.print, ...own.print] }),
     );

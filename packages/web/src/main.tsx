@@ -10,6 +10,7 @@ import './app.css';
 import './bench/bench.css';
 import './view/view.css';
 import './bench/tray.css';
+import './where/where.css';
 import './shoots/shoots.css';
 import './shelf/shelf.css';
 import './ground/ground.css';
@@ -20,6 +21,7 @@ import './house/house.css';
 import './stock/stock.css';
 import { api, useSettingsQuery } from './api.ts';
 import { keepDrafts } from './bench/keepDraft.ts';
+import { keepOwnSteps } from './bench/keepOwn.ts';
 import { keepGround } from './ground/keepGround.ts';
 import { AwaySign } from './house/AwaySign.tsx';
 import { Broken } from './house/Broken.tsx';
@@ -101,6 +103,7 @@ if (asked) void store.dispatch(api.endpoints.shoot.initiate(Number(asked)));
 if (window.location.pathname === '/shelf') void store.dispatch(api.endpoints.looks.initiate());
 
 keepDrafts(store);
+keepOwnSteps(store);
 keepGround(store);
 
 createRoot(document.getElementById('root')!).render(

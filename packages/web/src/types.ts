@@ -1,4 +1,15 @@
-import type { CameraProfile, FileLens, Groundwork, GroundworkPart, Look, NoiseModel, Optics, Rendition, StockSheet } from '@dyepot/core';
+import type {
+  CameraProfile,
+  FileLens,
+  Groundwork,
+  GroundworkPart,
+  Look,
+  NoiseModel,
+  Optics,
+  OwnSteps,
+  Rendition,
+  StockSheet,
+} from '@dyepot/core';
 
 /** What the server says of a frame. */
 export interface Frame {
@@ -34,6 +45,10 @@ export interface Frame {
   groundTrouble: string | null;
   groundVersion: number;
   groundStamp: string;
+  /** steps of its own, on top of the look it wears; why those kept cannot be read; how often they were changed */
+  steps: OwnSteps | null;
+  stepsTrouble: string | null;
+  stepsVersion: number;
   output: { width: number; height: number };
 }
 export interface ShootCard {

@@ -43,7 +43,7 @@ const air = { r: 0, g: 0, b: 0 };
 export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight: Spectrum): Scene {
   const { mesh, random } = stage;
   const ground = (x: number, z: number): number => 0.25 * (fractal(x * 0.25, 3, z * 0.25, 3) - 0.5) - 0.02 * Math.max(0, -z - 3);
-  addSurface(mesh, 140, 200, use(stage, stone([0.12, 0.125, 0.055], 0.7, 0.2)), (u, v) => {
+  addSurface(mesh, 140, 200, use(stage, stone([0.12, 0.125, 0.055], 0.7, 0.2), 'foliage'), (u, v) => {
     const x = (u - 0.5) * 60,
       z = 4 - 56 * v * v;
     return [x, ground(x, z), z];
@@ -102,7 +102,7 @@ export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight:
       d = 1.05 + 0.2 * random(),
       lean = 0.1 + 0.16 * random(),
       phase = random() * 9;
-    addSurface(mesh, 140, 110, use(stage, woven(paint, 0.45, 1100)), (u, v) => {
+    addSurface(mesh, 140, 110, use(stage, woven(paint, 0.45, 1100), 'cloth'), (u, v) => {
       const x = x0 + u * w + 0.05 * Math.sin(v * 2.5 + phase) * v;
       const fold =
         (0.05 * Math.sin(u * 15 + phase + 2.2 * fractal(u * 2.5, v * 1.5, phase, 3)) + 0.02 * Math.sin(u * 37 - v * 4 + phase)) *
@@ -144,11 +144,11 @@ export function duskScene(stage: Stage, view: number, light: Spectrum, skyLight:
         ],
       },
       {
-        skin: use(stage, skin([0.58, 0.37, 0.27])),
-        hair: use(stage, hair([0.16, 0.09, 0.045])),
-        straw: use(stage, straw([0.6, 0.46, 0.24])),
-        scarf: use(stage, linen(dyes.indigo)),
-        clothes: use(stage, linen([0.2, 0.115, 0.085], [0.5, 0.46, 0.38])),
+        skin: use(stage, skin([0.58, 0.37, 0.27]), 'skin'),
+        hair: use(stage, hair([0.16, 0.09, 0.045]), 'figure'),
+        straw: use(stage, straw([0.6, 0.46, 0.24]), 'figure'),
+        scarf: use(stage, linen(dyes.indigo), 'figure'),
+        clothes: use(stage, linen([0.2, 0.115, 0.085], [0.5, 0.46, 0.38]), 'figure'),
       },
     );
   }

@@ -25,7 +25,7 @@ export function frontScene(stage: Stage, light: Spectrum, skyLight: Spectrum): S
     dressed = use(stage, stone([0.5, 0.47, 0.42], 3, 0.3)),
     frame = use(stage, plain([0.72, 0.7, 0.64], 0.03, 0.4)),
     glass = use(stage, plain([0.012, 0.015, 0.018], 0.05, 0.06)),
-    curtain = use(stage, woven([0.62, 0.58, 0.5], 0.2, 500)),
+    curtain = use(stage, woven([0.62, 0.58, 0.5], 0.2, 500), 'cloth'),
     shutter = use(stage, wood([0.1, 0.2, 0.27], true, 0.075)),
     door = use(stage, wood([0.25, 0.085, 0.05], true, 0.11)),
     slate = use(stage, stone([0.13, 0.135, 0.15], 5, 0.5));
@@ -123,8 +123,12 @@ export function frontScene(stage: Stage, light: Spectrum, skyLight: Spectrum): S
     () => 0.045,
   );
   // behind the house: a meadow up to a wood
-  addSurface(mesh, 60, 30, use(stage, stone([0.16, 0.19, 0.07], 0.8, 0.4)), (u, v) => [(u - 0.5) * 140, -0.06 + 3 * v * v, 0 - 70 * v]);
-  const leaves = use(stage, blades([0.05, 0.09, 0.025], [0.12, 0.13, 0.04]));
+  addSurface(mesh, 60, 30, use(stage, stone([0.16, 0.19, 0.07], 0.8, 0.4), 'foliage'), (u, v) => [
+    (u - 0.5) * 140,
+    -0.06 + 3 * v * v,
+    0 - 70 * v,
+  ]);
+  const leaves = use(stage, blades([0.05, 0.09, 0.025], [0.12, 0.13, 0.04]), 'foliage');
   for (let i = 0; i < 60; i++) {
     const x = -60 + 2 * i + stage.random(),
       high = 5 + 5 * fractal(i * 0.17, 2, 3, 3) + 2 * stage.random();
@@ -174,7 +178,7 @@ export function frontScene(stage: Stage, light: Spectrum, skyLight: Spectrum): S
       48,
       use(stage, plain([0.3, 0.17, 0.1], 0.05, 0.35)),
     );
-    addSurface(mesh, 30, 30, use(stage, woven(paint, 0.2, 500)), (u, v) => [
+    addSurface(mesh, 30, 30, use(stage, woven(paint, 0.2, 500), 'cloth'), (u, v) => [
       x - 0.1 + 0.2 * u,
       0.77 - 0.3 * Math.max(0, v - 0.3) + 0.01 * Math.sin(u * 9),
       0.45 + 0.26 * Math.min(v, 0.75) + 0.012 * Math.sin(u * 14) * v,
@@ -186,7 +190,7 @@ export function frontScene(stage: Stage, light: Spectrum, skyLight: Spectrum): S
       [3.6, dyes.weld],
     ] as const
   ).forEach(([x, paint]) =>
-    addSurface(mesh, 90, 80, use(stage, woven(paint, 0.15, 900)), (u, v) => [
+    addSurface(mesh, 90, 80, use(stage, woven(paint, 0.15, 900), 'cloth'), (u, v) => [
       x - 0.42 + 0.84 * u + 0.02 * Math.sin(v * 4 + x),
       3.97 - 1.15 * v + 0.03 * v * Math.sin(u * 7),
       0.11 + 0.05 * Math.sin(u * 16 + 2 * fractal(u * 3, v * 2, x, 3)) * v,

@@ -26,13 +26,13 @@ export function buildScene(
   name: string,
   kelvin: number | null,
   seed: number,
-): { scene: Scene; chart: Stage['chart']; kelvin: number; light: LightName } {
+): { scene: Scene; chart: Stage['chart']; things: Stage['things']; kelvin: number; light: LightName } {
   const [light, viewText] = name.split('-') as [LightName, string];
   const view = Number(viewText ?? 0);
   if (!lights.includes(light) || !(view >= 0 && view < views[light]))
     throw new RangeError(`no scene is called ${name}; there are ${lights.map((l) => `${l}-0…${l}-${views[l] - 1}`).join(', ')}`);
   const k = kelvin ?? kelvinOf[light];
-  const stage: Stage = { mesh: emptyMesh(), materials: [], random: seeded(seed + 1000 * lights.indexOf(light)), chart: null };
+  const stage: Stage = { mesh: emptyMesh(), materials: [], things: [], random: seeded(seed + 1000 * lights.indexOf(light)), chart: null };
   const main = lightOf(k);
   const scene =
     light === 'window'
@@ -46,5 +46,5 @@ export function buildScene(
             : light === 'shore'
               ? shoreScene(stage, main, lightOf(k * 1.15))
               : frontScene(stage, main, lightOf(k * 1.12));
-  return { scene, chart: stage.chart, kelvin: k, light };
+  return { scene, chart: stage.chart, things: stage.things, kelvin: k, light };
 }

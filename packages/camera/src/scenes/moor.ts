@@ -90,7 +90,11 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
       x += w * 0.97;
     }
   }
-  const wools = [use(stage, fleece([0.85, 0.8, 0.69])), use(stage, fleece([0.62, 0.52, 0.41])), use(stage, fleece([0.32, 0.25, 0.2]))];
+  const wools = [
+    use(stage, fleece([0.85, 0.8, 0.69]), 'cloth'),
+    use(stage, fleece([0.62, 0.52, 0.41]), 'cloth'),
+    use(stage, fleece([0.32, 0.25, 0.2]), 'cloth'),
+  ];
   const spots = [
     [-1.75, 0],
     [-0.62, 1],
@@ -168,10 +172,10 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
         ],
       },
       {
-        skin: use(stage, skin([0.57, 0.37, 0.27])),
-        hair: use(stage, hair([0.05, 0.035, 0.03])),
-        scarf: use(stage, linen(dyes.madder)),
-        clothes: use(stage, linen([0.16, 0.17, 0.17], dyes.oakgall)),
+        skin: use(stage, skin([0.57, 0.37, 0.27]), 'skin'),
+        hair: use(stage, hair([0.05, 0.035, 0.03]), 'figure'),
+        scarf: use(stage, linen(dyes.madder), 'figure'),
+        clothes: use(stage, linen([0.16, 0.17, 0.17], dyes.oakgall), 'figure'),
       },
     );
     const c = Math.cos(-0.75),
@@ -211,10 +215,10 @@ export function moorScene(stage: Stage, view: number, light: Spectrum, skyLight:
         ],
       },
       {
-        skin: use(stage, skin([0.57, 0.37, 0.27])),
-        hair: use(stage, hair([0.05, 0.035, 0.03])),
-        scarf: use(stage, linen(dyes.madder)),
-        clothes: use(stage, linen([0.2, 0.24, 0.27], dyes.walnut)),
+        skin: use(stage, skin([0.57, 0.37, 0.27]), 'skin'),
+        hair: use(stage, hair([0.05, 0.035, 0.03]), 'figure'),
+        scarf: use(stage, linen(dyes.madder), 'figure'),
+        clothes: use(stage, linen([0.2, 0.24, 0.27], dyes.walnut), 'figure'),
       },
     );
   }

@@ -98,7 +98,7 @@ export function shoreScene(stage: Stage, light: Spectrum, skyLight: Spectrum): S
       return [x, crest(x) * (1 + 0.35 * v * fractal(x / high + 5, v * 3, seed, 3)) - 0.5, near - 6 + (far - near) * v];
     });
   }
-  const heath = use(stage, blades([0.12, 0.15, 0.05], [0.28, 0.2, 0.12]));
+  const heath = use(stage, blades([0.12, 0.15, 0.05], [0.28, 0.2, 0.12]), 'foliage');
   for (let i = 0; i < 9000; i++) {
     const x = -9.5 + 5.2 * random(),
       z = -10.8 + 2.6 * random(),

@@ -97,7 +97,7 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
     const x0 = -2.3 + i * 1.0,
       w = 0.62,
       d = 0.75 + 0.15 * stage.random();
-    addSurface(mesh, 90, 60, use(stage, woven(paint, 0.25, 800)), (u, v) => {
+    addSurface(mesh, 90, 60, use(stage, woven(paint, 0.25, 800), 'cloth'), (u, v) => {
       const fold = 0.045 * Math.sin(u * 19 + 3 * fractal(u * 3, i * 7, v, 2)) * (0.3 + 0.7 * v);
       return [x0 + u * w + 0.02 * Math.sin(v * 5 + i), 2.24 - v * d - 0.02 * Math.sin(u * 3.14), -1.9 + fold];
     });
@@ -107,7 +107,7 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
     [0.95, 2.05, -0.9],
   ];
   const shade = use(stage, plain([0.05, 0.09, 0.08], 0.05, 0.3)),
-    lit = use(stage, glow(260));
+    lit = use(stage, glow(260), 'light');
   for (const b of bulbs) {
     addEllipsoid(mesh, b, [0.032, 0.042, 0.032], 20, lit);
     addLathe(
@@ -156,10 +156,10 @@ export function vatScene(stage: Stage, view: number, light: Spectrum): Scene {
         ],
       },
       {
-        skin: use(stage, skin([0.5, 0.29, 0.19])),
-        hair: use(stage, hair([0.06, 0.04, 0.03])),
-        scarf: use(stage, linen([0.4, 0.12, 0.07])),
-        clothes: use(stage, linen([0.36, 0.38, 0.4], [0.25, 0.15, 0.09])),
+        skin: use(stage, skin([0.5, 0.29, 0.19]), 'skin'),
+        hair: use(stage, hair([0.06, 0.04, 0.03]), 'figure'),
+        scarf: use(stage, linen([0.4, 0.12, 0.07]), 'figure'),
+        clothes: use(stage, linen([0.36, 0.38, 0.4], [0.25, 0.15, 0.09]), 'figure'),
       },
     );
     addTube(

@@ -47,7 +47,7 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
       0.62 + 0.06 * stage.random(),
       0.034,
       view === 1 ? 190 : 170,
-      use(stage, yarn(paint)),
+      use(stage, yarn(paint), 'cloth'),
       0.5 * (stage.random() - 0.5),
     );
   });
@@ -66,11 +66,11 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
     64,
     use(stage, plain([0.42, 0.44, 0.42], 0.05, 0.25)),
   );
-  const balls = [dyes.rust, dyes.weld, dyes.orchil].map((paint) => use(stage, yarn(paint)));
+  const balls = [dyes.rust, dyes.weld, dyes.orchil].map((paint) => use(stage, yarn(paint), 'cloth'));
   addBallOfYarn(stage, [0.5, 0.85, -0.86], 0.055, 130, balls[0]!);
   addBallOfYarn(stage, [0.61, 0.845, -0.85], 0.05, 120, balls[1]!);
   addBallOfYarn(stage, [0.86, 0.8, -0.75], 0.047, 120, balls[2]!);
-  addSurface(mesh, 120, 60, use(stage, woven([0.62, 0.58, 0.5], 0.1, 700)), (u, v) => [
+  addSurface(mesh, 120, 60, use(stage, woven([0.62, 0.58, 0.5], 0.1, 700), 'cloth'), (u, v) => [
     -0.95 + 0.75 * u,
     0.762 + 0.02 * fractal(u * 6, v * 5, 4, 3) + (v > 0.75 ? -(v - 0.75) * 1.1 : 0),
     -1.15 + 0.7 * Math.min(v, 0.76) + 0.012 * Math.sin(u * 25) * Math.max(0, v - 0.7),
@@ -108,15 +108,15 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
         ],
       },
       {
-        skin: use(stage, skin([0.57, 0.35, 0.25])),
-        hair: use(stage, hair([0.09, 0.05, 0.03])),
-        scarf: use(stage, linen(dyes.madder)),
-        clothes: use(stage, linen([0.6, 0.565, 0.49], dyes.indigo)),
+        skin: use(stage, skin([0.57, 0.35, 0.25]), 'skin'),
+        hair: use(stage, hair([0.09, 0.05, 0.03]), 'figure'),
+        scarf: use(stage, linen(dyes.madder), 'figure'),
+        clothes: use(stage, linen([0.6, 0.565, 0.49], dyes.indigo), 'figure'),
       },
     );
-    addHank(stage, [-0.9, 1.27, -0.78], 0.5, 0.05, 120, use(stage, yarn(dyes.weld)), -0.4);
-    addHank(stage, [0.24, 1.86, 0.02], 0.75, 0.045, 210, use(stage, yarn(dyes.madder)), 0.3);
-    addHank(stage, [0.42, 1.84, -0.08], 0.72, 0.045, 190, use(stage, yarn(dyes.indigo)), -0.3);
+    addHank(stage, [-0.9, 1.27, -0.78], 0.5, 0.05, 120, use(stage, yarn(dyes.weld), 'cloth'), -0.4);
+    addHank(stage, [0.24, 1.86, 0.02], 0.75, 0.045, 210, use(stage, yarn(dyes.madder), 'cloth'), 0.3);
+    addHank(stage, [0.42, 1.84, -0.08], 0.72, 0.045, 190, use(stage, yarn(dyes.indigo), 'cloth'), -0.3);
   }
   if (view === 4)
     addFigure(
@@ -142,11 +142,11 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
         ],
       },
       {
-        skin: use(stage, skin([0.6, 0.4, 0.3])),
-        hair: use(stage, hair([0.17, 0.085, 0.04])),
-        scarf: use(stage, linen(dyes.madder)),
-        clothes: use(stage, linen([0.1, 0.17, 0.2], dyes.walnut)),
-        eye: use(stage, eyeball([0.13, 0.12, 0.07])),
+        skin: use(stage, skin([0.6, 0.4, 0.3]), 'skin'),
+        hair: use(stage, hair([0.17, 0.085, 0.04]), 'figure'),
+        scarf: use(stage, linen(dyes.madder), 'figure'),
+        clothes: use(stage, linen([0.1, 0.17, 0.2], dyes.walnut), 'figure'),
+        eye: use(stage, eyeball([0.13, 0.12, 0.07]), 'figure'),
       },
     );
   const eye = (

@@ -13,6 +13,9 @@ type Placed = (
   step: number,
   y: number,
 ) => void;
+/** A row of a shape: its first pixel's place and the step to the next, and the row's. */
+type RowShare = (dst: number, n: number, p: number, start: number, step: number, y: number) => void;
+type LightShare = (r: number, g: number, b: number, dst: number, n: number, p: number) => void;
 type Exports = Record<PointwiseKernel, Pointwise> & {
   memory: WebAssembly.Memory;
   scene(src: number, plane: number, r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
@@ -100,6 +103,17 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   throughDyes(of: number, n: number, grid: number, side: number, p: number): void;
   printed(of: number, n: number, curves: number, last: number, p: number): void;
   pictured(of: number, n: number, p: number, dst: number): void;
+  gradientShare: RowShare;
+  radialShare: RowShare;
+  outlineShare: RowShare;
+  strokeShare(dst: number, near: number, n: number, p: number, start: number, step: number, y: number): void;
+  toneShare: LightShare;
+  colourShare: LightShare;
+  fieldShare(r: number, g: number, b: number, dst: number, n: number, p: number, rows: number, stride: number): void;
+  maskWith(mask: number, share: number, n: number, mode: number, opacity: number, inverted: number): void;
+  maskOver(mask: number, n: number): void;
+  maskGrey(mask: number, r: number, g: number, b: number, n: number): void;
+  maskMix(r: number, g: number, b: number, o: number, p: number, q: number, mask: number, n: number): void;
   draftPlaces(r: number, g: number, b: number, n: number, spacing: number, dst: number): void;
   draft(src: number, n: number, table: number, dst: number): void;
   demosaicRow(

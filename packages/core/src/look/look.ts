@@ -1,4 +1,4 @@
-import type { ToneRange } from '../mask/tone.ts';
+import type { Mask, NamedMask } from '../mask/mask.ts';
 import { lookVersion } from './migrate.ts';
 import { neutral, renditions, type Rendition } from '../stock/neutral.ts';
 import { stepKind } from './kinds.ts';
@@ -26,13 +26,32 @@ export interface LookStep {
   strength: number;
   params: Record<string, ParameterValue>;
   /** where it acts; null is everywhere */
-  mask: ToneRange | null;
+  mask: Mask | null;
   /** how what it makes is joined with what came to it */
   blend: Blend;
+  /** the skein it is held in, or empty */
+  skein: string;
 }
 
-/** The look document, version 2: what means the same on every frame, and nothing else. */
-export interface Look {
+/** Steps beside one another in a lane, held together: by one mask, one strength (0–2), one switch. */
+export interface Skein {
+  id: string;
+  name: string;
+  on: boolean;
+  strength: number;
+  mask: Mask | null;
+}
+
+/** Steps in the lanes that take any number of them, with the skeins and masks they use. */
+export interface Chain {
+  scene: LookStep[];
+  print: LookStep[];
+  skeins: Skein[];
+  masks: NamedMask[];
+}
+
+/** The look document, version 3: what means the same on every frame, and nothing else. */
+export interface Look extends Chain {
   format: 'dyepot-look';
   version: typeof lookVersion;
   name: string;
@@ -41,16 +60,14 @@ export interface Look {
   notes: string;
   /** 0–2; multiplies every step's strength */
   strength: number;
-  scene: LookStep[];
   stock: LookStep;
-  print: LookStep[];
 }
 
 /** A step of a kind at its defaults. Throws RangeError for an unknown kind. */
 export function newStep(kind: string, id: string): LookStep {
   const declared = stepKind(kind);
   if (!declared) throw new RangeError(`there is no step kind called “${kind}”`);
-  return { id, kind, name: '', on: true, strength: 1, params: defaultsOf(declared), mask: null, blend: 'normal' };
+  return { id, kind, name: '', on: true, strength: 1, params: defaultsOf(declared), mask: null, blend: 'normal', skein: '' };
 }
 
 /** A look with nothing in it but the neutral response. */
@@ -66,6 +83,8 @@ export function emptyLook(name: string): Look {
     scene: [],
     stock: newStep(neutral.kind, 'stock'),
     print: [],
+    skeins: [],
+    masks: [],
   };
 }
 
@@ -84,6 +103,10 @@ const renditionLooks = new Map<Rendition, Look>();
 export function stepsOf(look: Look): LookStep[] {
   return [...look.scene, look.stock, ...look.print];
 }
+
+/** The skein a step is held in. */
+export const skeinOf = ({ skeins }: Pick<Chain, 'skeins'>, { skein }: LookStep): Skein | null =>
+  (skein !== '' && skeins.find((s) => s.id === skein)) || null;
 
 /** The lane a step stands in. */
 export function laneOf(look: Look, id: string): Lane | null {

@@ -4,8 +4,9 @@ import { readStoredTable } from '../colour/table.ts';
 import type { DocumentParameter, Lane, Parameter } from '../render/step.ts';
 import { validateSheet } from '../stock/film/sheetSchema.ts';
 import { validatePicture } from '../formats/storedPicture.ts';
-import { toneBounds, type ToneRange } from '../mask/tone.ts';
-import { blends, type Look } from './look.ts';
+import { frameMask, portableMask } from '../mask/schema.ts';
+import type { Mask } from '../mask/mask.ts';
+import { blends, type Chain, type Look } from './look.ts';
 import { lookVersion, migrateLook } from './migrate.ts';
 
 /** Steps a lane can hold. */
@@ -67,20 +68,7 @@ function parameterSchema(p: Parameter): Joi.Schema {
     });
 }
 
-const ev = Joi.number().strict().min(toneBounds.ev[0]).max(toneBounds.ev[1]).required(),
-  fade = Joi.number().strict().min(toneBounds.fade[0]).max(toneBounds.fade[1]).required();
-const toneSchema = Joi.object<ToneRange>({
-  kind: Joi.valid('tone').required(),
-  fromEv: ev.label('from'),
-  toEv: ev.label('to'),
-  fadeBelowEv: fade.label('fade below'),
-  fadeAboveEv: fade.label('fade above'),
-  inverted: Joi.boolean().strict().default(false),
-}).custom((range: ToneRange, helpers) =>
-  range.fromEv <= range.toEv ? range : helpers.message({ custom: '{{#label}}: the range ends before it begins' }),
-);
-
-function stepSchema(lane: Lane): Joi.ObjectSchema {
+function stepSchema(lane: Lane, place: Joi.ObjectSchema<Mask>): Joi.ObjectSchema {
   const kinds = stepKinds.filter((k) => k.lane === lane);
   return Joi.object({
     id: Joi.string().max(64).required(),
@@ -90,7 +78,8 @@ function stepSchema(lane: Lane): Joi.ObjectSchema {
     name: Joi.string().max(80).allow('').default(''),
     on: Joi.boolean().strict().default(true),
     strength: Joi.number().strict().min(0).max(2).default(1),
-    mask: lane === 'stock' ? Joi.valid(null).default(null) : toneSchema.allow(null).default(null),
+    mask: lane === 'stock' ? Joi.valid(null).default(null) : place.allow(null).default(null),
+    skein: lane === 'stock' ? Joi.valid('').default('') : Joi.string().max(64).allow('').default(''),
     blend: Joi.valid(...(lane === 'stock' ? ['normal'] : blends)).default('normal'),
     params: Joi.alternatives().conditional('kind', {
       switch: kinds.map((k) => ({
@@ -101,6 +90,53 @@ function stepSchema(lane: Lane): Joi.ObjectSchema {
   });
 }
 
+/** Lanes, skeins and masks; `place` is what a mask may be there. */
+const chainKeys = (place: Joi.ObjectSchema<Mask>): Record<keyof Chain, Joi.Schema> => ({
+  scene: Joi.array().items(stepSchema('scene', place)).max(mostSteps).required(),
+  print: Joi.array().items(stepSchema('print', place)).max(mostSteps).required(),
+  skeins: Joi.array()
+    .items(
+      Joi.object({
+        id: Joi.string().max(64).required(),
+        name: Joi.string().max(80).allow('').default(''),
+        on: Joi.boolean().strict().default(true),
+        strength: Joi.number().strict().min(0).max(2).default(1),
+        mask: place.allow(null).default(null),
+      }),
+    )
+    .unique('id')
+    .max(mostSteps)
+    .default([]),
+  masks: Joi.array()
+    .items(Joi.object({ id: Joi.string().max(64).required(), name: Joi.string().trim().min(1).max(80).required(), mask: place.required() }))
+    .unique('id')
+    .max(mostSteps)
+    .default([]),
+});
+/** What a document's parts say of one another, in words where they do not fit. */
+function misfit({ scene, print, skeins, masks }: Chain): string | null {
+  for (const { name, mask } of masks)
+    if (mask.parts.some((p) => p.kind === 'named'))
+      return `the place “${name}” is made of places with names; those may only stand in steps`;
+  for (const [lane, steps] of [
+    ['scene', scene],
+    ['print', print],
+  ] as const) {
+    const left = new Set<string>();
+    for (const [i, step] of steps.entries()) {
+      const at = `step ${i + 1} of the ${lane} lane`;
+      for (const part of [...(step.mask?.parts ?? []), ...(skeins.find((s) => s.id === step.skein)?.mask?.parts ?? [])])
+        if (part.kind === 'named' && !masks.some((m) => m.id === part.mask)) return `${at} uses a place that is not there (“${part.mask}”)`;
+      const before = steps[i - 1]?.skein ?? '';
+      if (before !== '' && before !== step.skein) left.add(before);
+      if (step.skein === '') continue;
+      if (!skeins.some((s) => s.id === step.skein)) return `${at} is in a skein that is not there (“${step.skein}”)`;
+      if (left.has(step.skein)) return `${at} is in a skein whose other steps are not beside it`;
+    }
+  }
+  const both = scene.find((s) => s.skein !== '' && print.some((p) => p.skein === s.skein));
+  return both ? `the skein “${skeins.find((s) => s.id === both.skein)!.name}” is in two lanes` : null;
+}
 /** The look document's schema. The JSON form is documented in docs/look.md. */
 export const lookSchema = Joi.object<Look>({
   format: Joi.string().valid('dyepot-look').required(),
@@ -110,10 +146,36 @@ export const lookSchema = Joi.object<Look>({
   tags: Joi.array().items(Joi.string().max(40)).max(24).default([]),
   notes: Joi.string().max(4000).allow('').default(''),
   strength: Joi.number().strict().min(0).max(2).default(1),
-  scene: Joi.array().items(stepSchema('scene')).max(mostSteps).required(),
-  stock: stepSchema('stock').required(),
-  print: Joi.array().items(stepSchema('print')).max(mostSteps).required(),
+  stock: stepSchema('stock', portableMask).required(),
+  ...chainKeys(portableMask),
 });
+/** A frame's own steps. */
+const ownSchema = Joi.object<Chain & { format: string; version: number }>({
+  format: Joi.valid('dyepot-local').required(),
+  version: Joi.valid(1).required(),
+  ...chainKeys(frameMask),
+});
+const inWords = (error: Joi.ValidationError): string => {
+  const where = error.details[0]!.path,
+    place =
+      typeof where[1] === 'number' && where[0] !== 'tags'
+        ? `${sorts[String(where[0])] ?? 'part'} ${where[1] + 1}${lanes[String(where[0])] ?? ''}: `
+        : where[0] === 'stock'
+          ? 'the stock: '
+          : '';
+  return place + error.details[0]!.message.replace(/“([^“]*)“/g, '“$1”');
+};
+const sorts: Readonly<Record<string, string>> = { scene: 'step', print: 'step', skeins: 'skein', masks: 'place' },
+  lanes: Readonly<Record<string, string>> = { scene: ' of the scene lane', print: ' of the print lane' };
+/** Validates a frame's own steps, as a file or the database has them. */
+export function validateOwnSteps(value: unknown): { own: Chain } | { message: string } {
+  const result = ownSchema.validate(value, { convert: false, errors: { wrap: { label: '“' } } });
+  if (result.error) return { message: inWords(result.error) };
+  const { scene, print, skeins, masks } = result.value,
+    own = { scene, print, skeins, masks },
+    wrong = misfit(own);
+  return wrong === null ? { own } : { message: wrong };
+}
 
 /** Validates a parsed look document. On failure the message says in words what is wrong and where. */
 export function validateLook(value: unknown): { look: Look } | { message: string } {
@@ -137,11 +199,9 @@ export function validateLook(value: unknown): { look: Look } | { message: string
     }
   }
   const result = lookSchema.validate(migrateLook(value as Record<string, unknown>), { convert: false, errors: { wrap: { label: '“' } } });
-  if (!result.error) return { look: result.value };
-  const where = result.error.details[0]!.path;
-  const place =
-    typeof where[1] === 'number' ? `step ${where[1] + 1} of the ${String(where[0])} lane: ` : where[0] === 'stock' ? 'the stock: ' : '';
-  return { message: place + result.error.details[0]!.message.replace(/“([^“]*)“/g, '“$1”') };
+  if (result.error) return { message: inWords(result.error) };
+  const wrong = misfit(result.value);
+  return wrong === null ? { look: result.value } : { message: wrong };
 }
 
 /** Reads a look from text. */
@@ -166,7 +226,8 @@ export function writeLook(look: Look): string {
     params: s.params,
     mask: s.mask,
     blend: s.blend,
+    skein: s.skein,
   });
-  const { name, family, tags, notes, strength } = look;
-  return `${JSON.stringify({ format: 'dyepot-look', version: lookVersion, name, family, tags, notes, strength, scene: look.scene.map(step), stock: step(look.stock), print: look.print.map(step) }, null, 2)}\n`;
+  const { name, family, tags, notes, strength, skeins, masks } = look;
+  return `${JSON.stringify({ format: 'dyepot-look', version: lookVersion, name, family, tags, notes, strength, scene: look.scene.map(step), stock: step(look.stock), print: look.print.map(step), skeins, masks }, null, 2)}\n`;
 }

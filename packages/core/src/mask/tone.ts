@@ -16,15 +16,15 @@ export const toneBounds = { ev: [-10, 8], fade: [0.1, 6] } as const;
 export const wholeRange: ToneRange = { kind: 'tone', fromEv: -10, toEv: 8, fadeBelowEv: 1, fadeAboveEv: 1, inverted: false };
 
 const open = 40;
-/** Foot and reciprocal width of both fades, and whether it is turned over, as the joining kernel reads them. */
-export function toneNumbers({ fromEv, toEv, fadeBelowEv, fadeAboveEv, inverted }: ToneRange): number[] {
+/** Foot and reciprocal width of both fades, as the kernel reads them (`toneShare`). */
+export function toneNumbers({ fromEv, toEv, fadeBelowEv, fadeAboveEv }: Omit<ToneRange, 'inverted'>): [number, number, number, number] {
   const from = fromEv <= toneBounds.ev[0] ? -open : fromEv - fadeBelowEv,
     to = toEv >= toneBounds.ev[1] ? open : toEv;
-  return [from, 1 / fadeBelowEv, to, 1 / fadeAboveEv, inverted ? 1 : 0];
+  return [from, 1 / fadeBelowEv, to, 1 / fadeAboveEv];
 }
 /** The share of a tone, 0–1 (Hermite fades). */
 export function toneShare(range: ToneRange, ev: number): number {
-  const [from, below, to, above, inverted] = toneNumbers(range) as [number, number, number, number, number],
+  const [from, below, to, above] = toneNumbers(range),
     share = smoothstep((ev - from) * below) * (1 - smoothstep((ev - to) * above));
-  return inverted ? 1 - share : share;
+  return range.inverted ? 1 - share : share;
 }

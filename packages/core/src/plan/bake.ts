@@ -7,22 +7,29 @@ import type { Clf } from '../formats/clf.ts';
 import { table3d, type Rgb, type Table } from '../colour/table.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
-import { isPointwise } from '../render/pass.ts';
+import { isJoinPass, isPointwise } from '../render/pass.ts';
 import { lookPasses, passesOf } from './plan.ts';
 import { stepKind } from '../look/kinds.ts';
 import { decodeFrom, encodeFor, type Encoding } from '../steps/lookup/index.ts';
 import { sendThrough } from './dyestrip.ts';
-import { stepsOf, type Look } from '../look/look.ts';
+import { compileMask } from '../mask/compile.ts';
+import { byLightAlone } from '../render/maskPlan.ts';
+import { skeinOf, stepsOf, type Look } from '../look/look.ts';
 
 /** The steps of a look that a table cannot carry, each with the reason. */
 export function unbakeable(look: Look): { name: string; reason: string }[] {
   return stepsOf(look)
     .filter((s) => s.on && s.strength > 0)
     .flatMap((s) => {
-      const kind = stepKind(s.kind)!;
-      return kind.unbakeable && !passesOf(s, look.strength).every(isPointwise)
-        ? [{ name: s.name || kind.name, reason: kind.unbakeable }]
-        : [];
+      const kind = stepKind(s.kind)!,
+        name = s.name || kind.name,
+        passes = passesOf(s, look.strength, look.masks),
+        skein = skeinOf(look, s);
+      if (passes.some((p) => !isPointwise(p) && !isJoinPass(p))) return [{ name, reason: kind.unbakeable! }];
+      const masks = [s.mask, skein?.mask ?? null].flatMap((m) => (m ? [compileMask(m, look.masks)] : []));
+      return masks.every(byLightAlone) || passes.length === 0
+        ? []
+        : [{ name, reason: 'it acts in places of its own; a table knows only colours' }];
     });
 }
 

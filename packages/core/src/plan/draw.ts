@@ -2,7 +2,7 @@ import type { Vector3 } from '../colour/matrix.ts';
 import { halvePlate, levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { mapsFor, type Maps } from '../render/maps.ts';
-import { isMapPass, type Plan } from '../render/pass.ts';
+import { readsPicture, type Plan } from '../render/pass.ts';
 import type { FilmPlane } from '../render/filmPlane.ts';
 import type { Origin } from '../render/render.ts';
 import { detailActs, plainDetail } from '../groundwork/detail/detail.ts';
@@ -195,7 +195,7 @@ export interface GuideDrawing extends Drawing {
   full: View;
 }
 /** Whether a plan needs to know the whole picture: for zones, maps, or the rebuilding of what has clipped. */
-export const needsGuide = (plan: Plan): boolean => recovers(plan) || plan.passes.some((p) => p.kernel === 'zones' || isMapPass(p));
+export const needsGuide = (plan: Plan): boolean => recovers(plan) || plan.passes.some((p) => p.kernel === 'zones' || readsPicture(p));
 const recovers = (plan: Plan): boolean => plan.scene[recoveryAt]! > 0;
 /** What a plan needs to know of the whole picture: the guide of its zones, the maps of its passes, the colours around what has clipped. */
 export interface WholePicture {

@@ -5,7 +5,8 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from '../render/output.ts';
 import { lookPasses, passesOf } from './plan.ts';
 import { layOut } from '../render/arena.ts';
-import { deepest, isPointwise, type Pass } from '../render/pass.ts';
+import { drawMask, maskPlanes, numbersOf } from '../render/maskTile.ts';
+import { deepest, everywhereAlike, isJoinPass, type Pass } from '../render/pass.ts';
 import { stepsOf, type Look } from '../look/look.ts';
 
 /** The colours sent through a look for its face, as sRGB: greys, skins, sky, sea, foliage, brick, straw. */
@@ -34,11 +35,19 @@ export const stripColours: readonly Vector3[] = swatches.map((s) =>
 
 /** Runs linear Rec.2020 colours through the passes that act on every place alike. @returns the colours after them */
 export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: readonly Vector3[]): Vector3[] {
-  const passes = all.filter(isPointwise),
+  const passes = everywhereAlike(all),
+    masks = passes.flatMap((p) => (isJoinPass(p) && p.mask ? [p.mask] : [])),
     n = (colours.length + 3) & ~3,
     plane = n * 4,
     depth = deepest(passes),
-    at = layOut(kernels, { planes: plane * 3 * (1 + depth), numbers: Math.max(64, ...passes.map((p) => p.parameters.length)) * 4 });
+    at = layOut(kernels, {
+      planes: plane * 3 * (1 + depth),
+      mask: Math.max(0, ...masks.map(maskPlanes)) * (plane + 64),
+      maskNumbers: Math.max(0, ...masks.map(numbersOf)),
+      numbers: Math.max(64, ...passes.map((p) => p.parameters.length)) * 4,
+    }),
+    room = { planes: at.mask, plane: plane + 64, fields: 0, numbers: at.maskNumbers },
+    tile = { width: n, count: 1, y: 0, plate: { width: n, height: 1 } };
   const f32 = kernels.f32(),
     planes = (k: number): [number, number, number] => [0, 1, 2].map((c) => at.planes + (k * 3 + c) * plane) as [number, number, number];
   for (let i = 0; i < colours.length; i++) for (let k = 0; k < 3; k++) f32[at.planes / 4 + k * n + i] = colours[i]![k]!;
@@ -46,8 +55,17 @@ export function sendThrough(kernels: Kernels, all: readonly Pass[], colours: rea
   for (const pass of passes) {
     f32.set(pass.parameters, at.numbers / 4);
     if (pass.kernel === 'hold') kernels.u8().copyWithin(planes(++open)[0], at.planes, at.planes + 3 * plane);
-    else if (pass.kernel === 'join') kernels.exports.join(...planes(0), ...planes(open--), n, at.numbers);
-    else kernels.exports[pass.kernel](...planes(0), n, at.numbers);
+    else if (isJoinPass(pass)) {
+      const held = planes(open--);
+      kernels.exports.join(...planes(0), ...held, n, at.numbers);
+      if (pass.mask)
+        kernels.exports.maskMix(
+          ...planes(0),
+          ...held,
+          drawMask({ kernels, room, light: held, tile, origin: { x: 0, y: 0 } }, pass.mask, []),
+          n,
+        );
+    } else kernels.exports[pass.kernel](...planes(0), n, at.numbers);
   }
   return colours.map((_, i) => [f32[at.planes / 4 + i]!, f32[at.planes / 4 + n + i]!, f32[at.planes / 4 + 2 * n + i]!]);
 }

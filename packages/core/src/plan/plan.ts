@@ -4,14 +4,14 @@ import { plainGroundwork, type Groundwork } from '../groundwork/groundwork.ts';
 import { viewOf } from '../groundwork/geometry.ts';
 import { gainNumbers, lensGainOf, type FileLens } from '../groundwork/lens.ts';
 import { groundPasses, sceneParameters } from '../groundwork/light.ts';
-import type { Look, LookStep } from '../look/look.ts';
-import { blends, emptyLook } from '../look/look.ts';
-import { toneNumbers } from '../mask/tone.ts';
+import { blends, emptyLook, skeinOf, type Chain, type Look, type LookStep } from '../look/look.ts';
+import { compileMask } from '../mask/compile.ts';
+import type { NamedMask } from '../mask/mask.ts';
 import { defaultsOf } from '../render/step.ts';
 import { kernelNeeds } from '../kernels/registry.ts';
 import { stepKind } from '../look/kinds.ts';
 import type { OutputSpace } from '../render/output.ts';
-import { foldPasses, type Pass, type Plan } from '../render/pass.ts';
+import { foldPasses, holdOf, isJoinPass, openAfter, type JoinPass, type Pass, type Plan } from '../render/pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
 export const engineVersion = 9;
@@ -27,49 +27,79 @@ export interface FrameBasis {
 }
 
 /** The passes of one step at the look's strength; none when it is off. Steps are never changed in place, so they are kept with it. */
-export function passesOf(step: LookStep, lookStrength: number): Pass[] {
+export function passesOf(step: LookStep, lookStrength: number, masks: readonly NamedMask[] = none): Pass[] {
   const kind = stepKind(step.kind);
   if (!kind || !step.on) return [];
   const known = stepPasses.get(step);
-  if (known?.strength === lookStrength) return known.passes;
-  const passes = bracketed(step, kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength).map(packed));
-  stepPasses.set(step, { strength: lookStrength, passes });
+  if (known?.strength === lookStrength && known.masks === masks) return known.passes;
+  const made = kind.compile({ ...defaultsOf(kind), ...step.params }, step.strength * lookStrength).map(packed),
+    passes = bracketed(step, made, masks);
+  stepPasses.set(step, { strength: lookStrength, masks, passes });
   return passes;
 }
+const none: readonly NamedMask[] = [];
 /** Long lists of numbers as the kernels read them, so that a plan is quickly handed to a worker. */
 const packed = (pass: Pass): Pass =>
   kernelNeeds[pass.kernel] === 'point' && pass.parameters.length > 64
     ? ({ ...pass, parameters: Float32Array.from(pass.parameters) } as Pass)
     : pass;
-/** Passes joined with what came to them, where the step has a range or a way of its own to be joined. */
-function bracketed({ mask, blend = 'normal' }: Partial<LookStep>, passes: Pass[]): Pass[] {
+/** Passes joined with what came to them, where there is a mask or a way of its own to be joined. */
+function bracketed(
+  { id: of, mask = null, blend = 'normal' }: Pick<LookStep, 'id'> & Partial<LookStep>,
+  passes: Pass[],
+  masks: readonly NamedMask[],
+): Pass[] {
   if (passes.length === 0 || (!mask && blend === 'normal')) return passes;
-  const range = mask ? [1, ...toneNumbers(mask)] : [0, 0, 1, 0, 1, 0];
   return [
     { kernel: 'hold', parameters: [] },
     ...passes,
-    { kernel: 'join', parameters: [...luminanceShares, blends.indexOf(blend), ...range] },
+    { kernel: 'join', parameters: [...luminanceShares, blends.indexOf(blend)], mask: mask && compileMask(mask, masks), of },
   ];
 }
-const stepPasses = new WeakMap<LookStep, { strength: number; passes: Pass[] }>();
+/** The passes of a lane: steps one by one, those of a skein together, at its strength and under its mask. */
+function lanePasses(steps: readonly LookStep[], { skeins, masks }: Pick<Chain, 'skeins' | 'masks'>, strength: number): Pass[] {
+  const out: Pass[] = [];
+  for (let i = 0; i < steps.length;) {
+    const skein = skeinOf({ skeins }, steps[i]!);
+    let end = i + 1;
+    while (skein && end < steps.length && steps[end]!.skein === skein.id) end++;
+    const passes = steps.slice(i, end).flatMap((s) => passesOf(s, strength * (skein?.strength ?? 1), masks));
+    if (!skein || skein.on) out.push(...(skein ? bracketed({ id: skein.id, mask: skein.mask }, passes, masks) : passes));
+    i = end;
+  }
+  return out;
+}
+const stepPasses = new WeakMap<LookStep, { strength: number; masks: readonly NamedMask[]; passes: Pass[] }>();
 
+/** Steps of a frame's own, on top of the look it wears; they are never part of the look. */
+export type OwnSteps = Chain;
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */
-export function lookPasses(look: Look | null): Pass[] {
+export const lookPasses = (look: Look | null): Pass[] => dressed(look, null);
+/** A look as a frame wears it: the frame's own steps come after the look's in each lane, whatever the look's strength. */
+export function dressed(look: Look | null, own: OwnSteps | null): Pass[] {
   const l = look ?? noLook,
+    o = own && own.scene.length + own.print.length > 0 ? own : noSteps,
     known = compiled.get(l);
-  if (known) return known;
-  const passes = compileLook(l);
-  compiled.set(l, passes);
+  if (known?.own === o) return known.passes;
+  const passes = compileLook(l, o);
+  compiled.set(l, { own: o, passes });
   return passes;
 }
 
-const noLook = emptyLook('');
-/** Looks are never changed in place, so what one compiles to is kept with it. */
-const compiled = new WeakMap<Look, Pass[]>();
+const noLook = emptyLook(''),
+  noSteps: OwnSteps = { scene: [], print: [], skeins: [], masks: [] };
+/** Looks and steps are never changed in place, so what a look compiles to is kept with it. */
+const compiled = new WeakMap<Look, { own: OwnSteps; passes: Pass[] }>();
 
-function compileLook(l: Look): Pass[] {
+function compileLook(l: Look, own: OwnSteps): Pass[] {
   const stock = l.stock.on ? passesOf(l.stock, l.strength) : passesOf(emptyLook('').stock, 1);
-  return foldPasses([...l.scene.flatMap((s) => passesOf(s, l.strength)), ...stock, ...l.print.flatMap((s) => passesOf(s, l.strength))]);
+  return foldPasses([
+    ...lanePasses(l.scene, l, l.strength),
+    ...lanePasses(own.scene, own, 1),
+    ...stock,
+    ...lanePasses(l.print, l, l.strength),
+    ...lanePasses(own.print, own, 1),
+  ]);
 }
 
 /** The gain of a frame's lens as a pass; kept while geometry and lens stay as they are. */
@@ -97,25 +127,26 @@ const gains = new WeakMap<
   { geometry: Groundwork['geometry']; width: number; height: number; file: FileLens | null; pass: Pass | null }
 >();
 
-/** Steps of a frame's own, on top of the look it wears; they are never part of the look. */
-export interface OwnSteps {
-  scene: readonly LookStep[];
-  print: readonly LookStep[];
-}
-/** A look as a frame wears it: the frame's own steps come after the look's in each lane. The look itself where there are none. */
-export function dressed(look: Look | null, own: OwnSteps | null): Look | null {
-  if (!own || own.scene.length + own.print.length === 0) return look;
-  const l = look ?? noLook;
-  return { ...l, scene: [...l.scene, ...own.scene], print: [...l.print, ...own.print] };
-}
-
 /** Builds the plan for a frame with its groundwork under a look (null: the neutral response alone). */
 export function plan(look: Look | null, frame: FrameBasis, space: OutputSpace): Plan {
   const ground = frame.groundwork ?? plainGroundwork;
   return {
     scene: sceneParameters(frame.profile, ground),
-    passes: [...groundPasses(ground, gainPass(ground, frame.picture)), ...lookPasses(dressed(look, frame.steps ?? null))],
+    passes: [...groundPasses(ground, gainPass(ground, frame.picture)), ...dressed(look, frame.steps ?? null)],
     space,
     seed: frame.seed,
   };
+}
+
+/**
+ * A plan whose picture is where a step or skein acts: grey light, 1 where it is whole. Null where it has no place of its own. A
+ * step that changes nothing has none either.
+ */
+export function placePlan(whole: Plan, id: string): Plan | null {
+  const at = whole.passes.findIndex((p) => isJoinPass(p) && p.of === id && p.mask !== null);
+  if (at < 0) return null;
+  const hold = holdOf(whole.passes, at),
+    outer = whole.passes.slice(0, hold).flatMap((p, i) => (p.kernel === 'hold' && openAfter(whole.passes.slice(i, at)) > 1 ? [i] : [])),
+    before = whole.passes.slice(0, hold).filter((_, i) => !outer.includes(i));
+  return { ...whole, passes: [...before, { kernel: 'hold', parameters: [] }, { ...(whole.passes[at] as JoinPass), shows: true }] };
 }

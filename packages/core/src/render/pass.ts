@@ -1,5 +1,6 @@
 import type { OutputSpace } from './output.ts';
 import { kernelNeeds, type KernelWith, type PointwiseKernel } from '../kernels/registry.ts';
+import { byLightAlone, readsWhole, sameMask, type MaskPlan } from './maskPlan.ts';
 import { multiply3, type Matrix3 } from '../colour/matrix.ts';
 import { lmsToRec2020, rec2020ToLms } from '../colour/oklab.ts';
 
@@ -36,8 +37,16 @@ export interface MapPass extends Called<KernelWith<'map'>> {
 export interface AreaPass extends Called<KernelWith<'area'>> {
   reach: number;
 }
-/** `hold` puts the planes aside; `join` mixes what is there with what was put aside last, and lets go of it. */
-export type BracketPass = Called<KernelWith<'bracket'>>;
+/** `hold` puts the planes aside; `join` mixes what is there with what was put aside last, where a mask says, and lets go of it. */
+export type HoldPass = Called<'hold'>;
+export interface JoinPass extends Called<'join'> {
+  mask: MaskPlan | null;
+  /** the step or skein whose place it is */
+  of: string;
+  /** its place itself is made the picture, as grey light */
+  shows?: boolean;
+}
+export type BracketPass = HoldPass | JoinPass;
 export type Pass = PointwisePass | RowsPass | PlacePass | FieldPass | MapPass | AreaPass | BracketPass;
 
 /** Everything that will be computed, as plain data: what each kernel is called with, in order. */
@@ -52,17 +61,22 @@ export const isMapPass = (pass: Pass): pass is MapPass => kernelNeeds[pass.kerne
 export const isPlacePass = (pass: Pass): pass is PlacePass => kernelNeeds[pass.kernel] === 'place';
 export const isFieldPass = (pass: Pass): pass is FieldPass => kernelNeeds[pass.kernel] === 'field';
 export const isAreaPass = (pass: Pass): pass is AreaPass => kernelNeeds[pass.kernel] === 'area';
+export const isJoinPass = (pass: Pass): pass is JoinPass => pass.kernel === 'join';
+/** Whether a pass needs to know the whole picture: its maps, or the fields of its mask. */
+export const readsPicture = (pass: Pass): boolean => isMapPass(pass) || (isJoinPass(pass) && pass.mask !== null && readsWhole(pass.mask));
 /** Whether a pass acts on every place alike. */
-export const isPointwise = (pass: Pass): pass is PointwisePass | BracketPass =>
-  kernelNeeds[pass.kernel] === 'point' || kernelNeeds[pass.kernel] === 'bracket';
+export const isPointwise = (pass: Pass): boolean =>
+  kernelNeeds[pass.kernel] === 'point' || pass.kernel === 'hold' || (isJoinPass(pass) && (pass.mask === null || byLightAlone(pass.mask)));
 /** Whether two passes do the same: the same kernel with the same numbers, reading as far. */
 export const samePass = (a: Pass, b: Pass): boolean =>
-  a === b || (a.kernel === b.kernel && reachOf([a]) === reachOf([b]) && sameGrain(a, b) && sameNumbers(a.parameters, b.parameters));
+  a === b ||
+  (a.kernel === b.kernel && reachOf([a]) === reachOf([b]) && sameGrain(a, b) && sameJoin(a, b) && sameNumbers(a.parameters, b.parameters));
 function sameGrain(a: Pass, b: Pass): boolean {
   if (!isFieldPass(a) || !isFieldPass(b)) return true;
   const [x, y] = [a.grain, b.grain];
   return (Object.keys(x) as (keyof FilmGrain)[]).every((k) => x[k] === y[k]);
 }
+const sameJoin = (a: Pass, b: Pass): boolean => !isJoinPass(a) || !isJoinPass(b) || (a.shows === b.shows && sameMask(a.mask, b.mask));
 function sameNumbers(a: Pass['parameters'], b: Pass['parameters']): boolean {
   if (a === b) return true;
   if (a.length !== b.length) return false;
@@ -72,6 +86,27 @@ function sameNumbers(a: Pass['parameters'], b: Pass['parameters']): boolean {
 /** How many planes are put aside after some passes. */
 export const openAfter = (passes: readonly Pass[]): number =>
   passes.reduce((open, p) => open + (p.kernel === 'hold' ? 1 : p.kernel === 'join' ? -1 : 0), 0);
+/** What of some passes acts on every place alike: without those that do not, and without all that a mask of places keeps to some. */
+export function everywhereAlike(passes: readonly Pass[]): (PointwisePass | BracketPass)[] {
+  const out: (PointwisePass | BracketPass)[] = [],
+    holds: number[] = [];
+  for (const pass of passes) {
+    if (pass.kernel === 'hold') holds.push(out.length);
+    const from = pass.kernel === 'join' ? holds.pop()! : 0;
+    if (isPointwise(pass)) out.push(pass as PointwisePass | BracketPass);
+    else if (pass.kernel === 'join') out.length = from;
+  }
+  return out;
+}
+/** The place of the `hold` whose planes the `join` at a place takes up. */
+export function holdOf(passes: readonly Pass[], join: number): number {
+  let open = 0;
+  for (let i = join; i >= 0; i--) {
+    if (passes[i]!.kernel === 'join') open++;
+    if (passes[i]!.kernel === 'hold' && --open === 0) return i;
+  }
+  throw new RangeError('planes are joined that were never put aside');
+}
 /** The most planes put aside at once. */
 export function deepest(passes: readonly Pass[]): number {
   let most = 0;

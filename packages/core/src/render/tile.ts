@@ -6,7 +6,9 @@ import { layOut } from './arena.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { encodeParameters } from './output.ts';
 import { fieldBytes, runField, type OpenGrain } from './field.ts';
-import { deepest, isAreaPass, isFieldPass, isMapPass, isPlacePass, type MapPass, type Plan } from './pass.ts';
+import { along, layField, layRow } from './layRow.ts';
+import { drawMask, maskPlanes, numbersOf, type MaskRoom } from './maskTile.ts';
+import { deepest, isAreaPass, isJoinPass, isFieldPass, isMapPass, isPlacePass, type MapPass, type Plan } from './pass.ts';
 import { runPlace } from './place.ts';
 import type { Origin } from './render.ts';
 
@@ -17,7 +19,7 @@ export interface Tile {
   y: number;
   plate: { width: number; height: number };
 }
-type Three = readonly [number, number, number];
+export type Three = readonly [number, number, number];
 /** A plan's tile in the kernels' memory. */
 export interface Work {
   fields: number;
@@ -29,6 +31,8 @@ export interface Work {
   /** bytes of a plane */
   plane: number;
   out: number;
+  /** room for masks */
+  mask: MaskRoom;
   /** room for the random fields of the film plane */
   field: number;
   /** grains that are open there, by their pass' place */
@@ -49,7 +53,8 @@ export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, map
       (guide?.width ?? 0) * 8 + 64,
       (surround?.width ?? 0) * 8 + 64,
       ...(maps ?? []).map((m) => m.length * 2 * ((m[0]?.width ?? 0) * 4 + 32)),
-    );
+    ),
+    masks = plan.passes.flatMap((p) => (isJoinPass(p) && p.mask ? [p.mask] : []));
   const at = layOut(kernels, {
     fields: rowBytes,
     places: plan.passes.some((p) => p.kernel === 'lensGain') ? tile * 8 : 0,
@@ -58,6 +63,8 @@ export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, map
     aside: plane * 3 * depth,
     out: tile * 8,
     field: plan.passes.filter(isFieldPass).length * fieldBytes(plane / 4),
+    mask: Math.max(0, ...masks.map(maskPlanes)) * plane,
+    maskNumbers: Math.max(0, ...masks.map(numbersOf)),
     numbers: lists.reduce((sum, l) => sum + l.length * 4 + 64, 0),
   });
   const f32 = kernels.f32();
@@ -78,6 +85,7 @@ export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, map
     aside: Array.from({ length: depth }, (_, i) => three(at.aside + i * 3 * plane)),
     plane,
     grains: new Map(),
+    mask: { planes: at.mask, plane, fields: at.fields, numbers: at.maskNumbers },
     scene: put(plan.scene, [0, 0, 0, 0]),
     encode: put(encode),
     numbers: plan.passes.map((p) => put(p.parameters)),
@@ -135,8 +143,15 @@ export function runPasses(
       const u8 = kernels.u8(),
         to = work.aside[depth++]!;
       u8.copyWithin(to[0], work.planes[0], work.planes[0] + 3 * work.plane);
-    } else if (pass.kernel === 'join') kernels.exports.join(...work.planes, ...work.aside[--depth]!, n, address);
-    else if (pass.kernel === 'zones') runZones(kernels, work, address, tile, origin);
+    } else if (isJoinPass(pass)) {
+      const held = work.aside[--depth]!;
+      kernels.exports.join(...work.planes, ...held, n, address);
+      if (pass.mask) {
+        const mask = drawMask({ kernels, room: work.mask, light: held, tile, origin }, pass.mask, origin.maps?.[i] ?? []);
+        if (pass.shows) kernels.exports.maskGrey(mask, ...work.planes, n);
+        else kernels.exports.maskMix(...work.planes, ...held, mask, n);
+      }
+    } else if (pass.kernel === 'zones') runZones(kernels, work, address, tile, origin);
     else if (pass.kernel === 'lensGain') runGain(kernels, work, address, tile, origin);
     else if (isPlacePass(pass)) runPlace(kernels, work, pass, address, tile, origin);
     else if (isFieldPass(pass)) runField(kernels, work, i, pass, address, seed, tile, origin);
@@ -176,48 +191,6 @@ function runGain(
     if (radial) gain(l.radialAxis, 2);
     if (own && !overPlate) places(l.straight, 1);
     if (own) gain(l.fileAxis, 3);
-  }
-}
-
-/** Puts a row of a map at an address, its two nearest rows mixed: slopes, then, `stride` bytes on, offsets. */
-function layRow(f32: Float32Array, map: Guide, share: number, address: number, stride: number): void {
-  const at = Math.min(map.height - 1, Math.max(0, share * map.height - 0.5)),
-    row = Math.max(0, Math.min(map.height - 2, Math.floor(at))),
-    t = at - row,
-    low = row * map.width,
-    high = map.height > 1 ? low + map.width : low,
-    slope = address / 4,
-    offset = (address + stride) / 4;
-  for (let i = 0; i <= map.width; i++) {
-    const k = Math.min(i, map.width - 1);
-    f32[slope + i] = map.slope[low + k]! * (1 - t) + map.slope[high + k]! * t;
-    f32[offset + i] = map.offset[low + k]! * (1 - t) + map.offset[high + k]! * t;
-  }
-}
-/** Last column of a map, the place of a region's first pixel in it and the step of one pixel. */
-const along = (map: { width: number }, x: number, width: number): number[] => [
-  map.width - 1,
-  ((x + 0.5) * map.width) / width - 0.5,
-  map.width / width,
-];
-
-/** A row of a field, its two nearest rows mixed, times a factor. */
-function layField(
-  f32: Float32Array,
-  size: { width: number; height: number },
-  field: Float32Array,
-  share: number,
-  factor: number,
-  address: number,
-): void {
-  const at = Math.min(size.height - 1, Math.max(0, share * size.height - 0.5)),
-    row = Math.max(0, Math.min(size.height - 2, Math.floor(at))),
-    t = at - row,
-    low = row * size.width,
-    high = size.height > 1 ? low + size.width : low;
-  for (let i = 0; i <= size.width; i++) {
-    const k = Math.min(i, size.width - 1);
-    f32[address / 4 + i] = factor * (field[low + k]! * (1 - t) + field[high + k]! * t);
   }
 }
 

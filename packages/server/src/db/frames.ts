@@ -1,4 +1,5 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
@@ -11,6 +12,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import { checkedGround } from './checkedGround.ts';
+import { checkedOwn } from './checkedOwn.ts';
 import { createdAt, deletedAt, id, json, kept, plain, real, some, text, trashed, whole } from './columns.ts';
 
 export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
@@ -53,6 +55,9 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   declare lookRevision: CreationOptional<number | null>;
   /** null: nothing is done yet */
   declare groundwork: CreationOptional<Groundwork | null>;
+  /** steps of its own, on top of the look, and how often they were changed */
+  declare own: CreationOptional<object | null>;
+  declare ownVersion: CreationOptional<number>;
   /** counts the changes of the groundwork, so that two windows do not write over each other */
   declare groundVersion: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;
@@ -61,6 +66,9 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   declare raw: NonAttribute<Raw>;
 
   /** The groundwork kept for this frame, checked; `trouble` says what is wrong with it. */
+  get steps(): NonAttribute<{ own: OwnSteps | null; trouble: string | null }> {
+    return checkedOwn(this.own);
+  }
   get ground(): NonAttribute<{ groundwork: Groundwork | null; trouble: string | null }> {
     return checkedGround(this.groundwork);
   }
@@ -116,6 +124,8 @@ export function bindFrames(sequelize: Sequelize): void {
       lookId: whole,
       lookRevision: whole,
       groundwork: json,
+      own: json,
+      ownVersion: { ...some(whole), defaultValue: 0 },
       groundVersion: { type: whole, allowNull: false, defaultValue: 0 },
       createdAt,
       deletedAt,

@@ -1,4 +1,5 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
 import type { FileSettings } from '../work/encodeFile.ts';
@@ -44,6 +45,8 @@ export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttrib
   declare seconds: number | null;
   /** the groundwork it was ordered with */
   declare groundwork: CreationOptional<Groundwork | null>;
+  /** the frame's own steps then */
+  declare own: CreationOptional<OwnSteps | null>;
   /** the look of its own it was ordered with; null: the job's */
   declare look: CreationOptional<Look | null>;
   /** whether a file of its name may be replaced */
@@ -81,6 +84,7 @@ export function bindJobs(sequelize: Sequelize): void {
       message: text,
       seconds: real,
       groundwork: json,
+      own: json,
       look: json,
       mayReplace: { type: yesNo, allowNull: false, defaultValue: false },
       written: json,

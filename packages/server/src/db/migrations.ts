@@ -202,4 +202,12 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.addColumn('stock_drafts', 'use', { ...json, defaultValue: {} });
     },
   },
+  {
+    name: '009-own-steps',
+    async up({ context: q }) {
+      await q.addColumn('frames', 'own', DataTypes.JSON);
+      await q.addColumn('frames', 'ownVersion', { ...whole, defaultValue: 0 });
+      await q.addColumn('job_items', 'own', DataTypes.JSON);
+    },
+  },
 ];

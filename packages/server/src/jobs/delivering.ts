@@ -73,6 +73,7 @@ export function delivering(pool: RenderPool): Trade {
           hash: frame.hash,
           look: item.look ?? job.settings.look ?? null,
           groundwork: item.groundwork ?? null,
+          own: item.own ?? null,
           settings: job.settings.file!,
           waiting,
         },
@@ -130,6 +131,8 @@ async function framesOf({ shootId, frameIds, doubtful }: Order): Promise<Frame[]
   });
   if (all.length === 0) throw new ServiceError(400, 'there is nothing to deliver: no frame is chosen');
   const broken = all.find((f) => f.ground.trouble);
+  const unread = all.find((f) => f.steps.trouble !== null);
+  if (unread) throw new ServiceError(409, `the steps of its own that ${unread.name} has cannot be read: ${unread.steps.trouble}`);
   if (broken) throw new ServiceError(409, `the groundwork kept for ${broken.name} cannot be read: ${broken.ground.trouble}`);
   const doubted = all.filter((f) => f.raw.doubt);
   if (doubtful === 'ask' && doubted.length > 0)
@@ -207,6 +210,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
           message: null,
           seconds: null,
           groundwork: f.ground.groundwork,
+          own: f.steps.own,
           look: own.get(ownLook(f)) ?? null,
           // what was found to be Dyepot's own may go, or what a person said may; what comes later may not
           mayReplace: order.conflict === 'replace' ? there.has(output) : there.has(output) && !foreign.has(output),
@@ -237,13 +241,14 @@ export async function orderRest(id: number): Promise<Job> {
       { transaction },
     );
     await JobItem.bulkCreate(
-      left.map(({ frameId, name, path, output, groundwork, look, mayReplace }) => ({
+      left.map(({ frameId, name, path, output, groundwork, own, look, mayReplace }) => ({
         jobId: rest.id,
         frameId,
         name,
         path,
         output,
         groundwork,
+        own,
         look,
         mayReplace,
         state: 'waiting' as const,

@@ -6,6 +6,7 @@ import { dipAgain, dressFrames } from '../services/dips.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { frameViewNow } from '../services/frameView.ts';
+import { saveOwnSteps } from '../services/ownSteps.ts';
 import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
 import { tellNews } from '../services/news.ts';
 import { takeOutFrames } from '../services/shoots.ts';
@@ -66,6 +67,37 @@ export function frameRoutes(pool: RenderPool): Router {
     '/frames/:id/groundwork',
     json,
     answer((req) => saveGroundwork(idOf(req), check(groundSave, req.body))),
+  );
+  api.put(
+    '/frames/:id/steps',
+    json,
+    answer((req) => {
+      const { steps, version } = check(
+        Joi.object<{ steps: unknown; version: number }>({
+          steps: document().allow(null).required(),
+          version: Joi.number().integer().min(0).required(),
+        }),
+        req.body,
+      );
+      return saveOwnSteps(idOf(req), steps, version);
+    }),
+  );
+  api.post(
+    '/frames/:id/light',
+    json,
+    answer((req) => {
+      const share = Joi.number().min(0).max(1).required(),
+        b = check(
+          Joi.object<{ look: unknown; steps: unknown; of: string; at: { x: number; y: number } }>({
+            look: document().allow(null).required(),
+            steps: document().allow(null).required(),
+            of: words(64).required(),
+            at: Joi.object({ x: share, y: share }).required(),
+          }),
+          req.body,
+        );
+      return frames.lightAt(pool, idOf(req), { ...b, look: lookOf(b.look) });
+    }),
   );
   api.get(
     '/frames/:id/history',
@@ -152,7 +184,8 @@ export function frameRoutes(pool: RenderPool): Router {
     json,
     answer(async (req, res) => {
       const b = check(
-        Joi.object<{ width: number; height: number; look: unknown; groundwork: unknown }>({
+        Joi.object<{ width: number; height: number; look: unknown; groundwork: unknown; steps?: unknown }>({
+          steps: Joi.object().unknown().allow(null),
           width: Joi.number().integer().min(1).max(4096).required(),
           height: Joi.number().integer().min(1).max(4096).required(),
           look: Joi.object().unknown().allow(null).default(null),
@@ -164,7 +197,12 @@ export function frameRoutes(pool: RenderPool): Router {
       res.once('close', () => {
         gone = true;
       });
-      sendPlanes(res, b.width, b.height, await frames.exactOf(pool, idOf(req), lookOf(b.look), b.groundwork, b, () => gone));
+      sendPlanes(
+        res,
+        b.width,
+        b.height,
+        await frames.exactOf(pool, idOf(req), { look: lookOf(b.look), groundwork: b.groundwork, steps: b.steps }, b, () => gone),
+      );
     }),
   );
   api.get(

@@ -2,22 +2,22 @@ import { createHash } from 'node:crypto';
 import { access } from 'node:fs/promises';
 import type { CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
 import { outputSize } from '@dyepot/core/src/plan/draw.ts';
-import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { opticsOf } from '@dyepot/core/src/groundwork/detail/optics.ts';
 import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.ts';
 import type { InferAttributes } from 'sequelize';
 import { checkedGround } from '../db/checkedGround.ts';
+import { checkedOwn } from '../db/checkedOwn.ts';
 import type { Frame, Raw } from '../db/models.ts';
 import { isUpload } from './uploads.ts';
 
 /** What is stored of a frame and its raw, without the survey. */
-export type FrameRow = Omit<InferAttributes<Frame>, 'ground'> & { raw: Omit<InferAttributes<Raw>, 'survey' | 'signature'> };
+export type FrameRow = Omit<InferAttributes<Frame>, 'ground' | 'steps'> & { raw: Omit<InferAttributes<Raw>, 'survey' | 'signature'> };
 
 export const noiseOf = ({ facts }: Pick<Raw, 'facts'>): NoiseModel => facts.noise ?? usualNoise(facts.exif.iso);
 
-const stamps = new WeakMap<Groundwork, string>();
-/** A short name of groundwork, so that pictures of other groundwork have other addresses. */
-export function stampOf(g: Groundwork | null): string {
+const stamps = new WeakMap<object, string>();
+/** A short name of groundwork, or of steps, so that pictures under others have other addresses. */
+export function stampOf(g: object | null): string {
   if (!g) return '';
   const known = stamps.get(g);
   if (known) return known;
@@ -36,6 +36,7 @@ export const isThere = (path: string): Promise<boolean> =>
 /** What the pages need to know of a frame. */
 export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfile } & Record<string, unknown> {
   const { groundwork, trouble } = checkedGround(f.groundwork),
+    own = checkedOwn(f.own),
     { raw } = f,
     { facts } = raw;
   return {
@@ -64,8 +65,11 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
     doubt: raw.doubt ?? null,
     groundwork,
     groundTrouble: trouble,
+    steps: own.own,
+    stepsTrouble: own.trouble,
+    stepsVersion: f.ownVersion ?? 0,
     groundVersion: f.groundVersion ?? 0,
-    groundStamp: stampOf(groundwork),
+    groundStamp: stampOf(groundwork) + stampOf(own.own),
     output: outputSize(groundwork, raw),
     missing,
   };

@@ -5,6 +5,7 @@ import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwo
 import { drawingOf, frameView as drawnView, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
@@ -105,6 +106,7 @@ export async function regionOf(
     hash: frame.hash,
     look,
     groundwork: frame.ground.groundwork,
+    own: frame.steps.own,
     space: 'srgb',
   });
 }
@@ -117,14 +119,15 @@ let exactTurn: Promise<unknown> = Promise.resolve();
 export async function exactOf(
   pool: RenderPool,
   id: number,
-  look: Look | null,
-  groundwork: unknown,
+  { look, groundwork, steps }: { look: Look | null; groundwork: unknown; /** those kept where not said */ steps?: unknown },
   size: { width: number; height: number },
   gone: () => boolean = () => false,
 ): Promise<Uint8Array> {
   const frame = await frameById(id),
     read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
   if ('message' in read) throw new ServiceError(400, read.message);
+  const given = steps === null || steps === undefined ? { own: steps === null ? null : frame.steps.own } : validateOwnSteps(steps);
+  if ('message' in given) throw new ServiceError(400, given.message);
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   const full = outputSize(read.groundwork, frame.raw);
   if (size.width > full.width || size.height > full.height)
@@ -136,6 +139,7 @@ export async function exactOf(
       hash: frame.hash,
       look,
       groundwork: read.groundwork,
+      own: given.own,
       width: size.width,
       height: size.height,
     });
@@ -158,7 +162,7 @@ export async function thumbOf(
         ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain')
         : (await lookAt(lookId, revision ?? undefined)).document;
   const key = createHash('sha256')
-      .update(JSON.stringify([engineVersion, frame.hash, frame.ground.groundwork, look, longEdge]))
+      .update(JSON.stringify([engineVersion, frame.hash, frame.ground.groundwork, look, longEdge, frame.steps.own]))
       .digest('hex')
       .slice(0, 32),
     file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
@@ -175,6 +179,7 @@ export async function thumbOf(
         hash: frame.hash,
         look,
         groundwork: frame.ground.groundwork,
+        own: frame.steps.own,
         longEdge,
         file,
       });
@@ -184,6 +189,37 @@ export async function thumbOf(
   return file;
 }
 const beingMade = new Map<string, Promise<void>>();
+
+/** OKLab of the light that comes to a step at a place of the picture (fractions). */
+export async function lightAt(
+  pool: RenderPool,
+  id: number,
+  { look, steps, of, at }: { look: Look | null; steps: unknown; of: string; at: { x: number; y: number } },
+): Promise<{ lab: readonly number[] }> {
+  const frame = await frameById(id),
+    given = steps === null ? { own: null } : validateOwnSteps(steps);
+  if ('message' in given) throw new ServiceError(400, given.message);
+  const level = 2,
+    { whole } = drawingOf(frame.ground.groundwork, drawn(frame.raw), level, null),
+    x = Math.min(whole.width - 3, Math.max(0, Math.floor(at.x * whole.width) - 1)),
+    y = Math.min(whole.height - 3, Math.max(0, Math.floor(at.y * whole.height) - 1)),
+    folder = await ensureLevel(pool, frame, drawingOf(frame.ground.groundwork, drawn(frame.raw), level, null).level);
+  const lab = await pool.run('readLight', {
+    folder,
+    level,
+    full: { width: frame.raw.width, height: frame.raw.height },
+    area: { x, y, width: 3, height: 3 },
+    facts: frame.raw.facts,
+    hash: frame.hash,
+    look,
+    groundwork: frame.ground.groundwork,
+    own: given.own,
+    space: 'srgb',
+    of,
+  });
+  if (!lab) throw new ServiceError(404, 'this step acts everywhere, or does nothing yet: there is no place to pick for');
+  return { lab };
+}
 
 /** The light that makes a place of the picture neutral (fractions of the picture after geometry, side in full-size pixels). */
 export async function balanceAt(

@@ -11,7 +11,9 @@ import { FrameView } from '../view/FrameView.tsx';
 import type { ViewState } from '../view/layout.ts';
 import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { ViewTools } from '../view/ViewTools.tsx';
-import { act } from './benchSlice.ts';
+import { act, docOf } from './benchSlice.ts';
+import { stepsIn } from './ownChain.ts';
+import { PlaceOnPicture } from '../where/PlaceOnPicture.tsx';
 import { fetchFittings } from './fitting/index.ts';
 import { Chain } from './Chain.tsx';
 import { useOfferedStock } from './useOfferedStock.ts';
@@ -69,8 +71,8 @@ export default function BenchScreen(): React.JSX.Element {
 
 const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.ComponentProps<typeof FrameView>['before'] =>
   before === 'ground'
-    ? { look: null, ground: lead.groundwork, words: 'groundwork only' }
-    : { look: null, ground: null, words: 'as decoded' };
+    ? { look: null, ground: lead.groundwork, steps: null, words: 'groundwork only' }
+    : { look: null, ground: null, steps: null, words: 'as decoded' };
 
 const DraftChoice = lazy(() => import('./DraftChoice.tsx').then((m) => ({ default: m.DraftChoice })));
 const BakeSheet = lazy(() => import('./BakeSheet.tsx').then((m) => ({ default: m.BakeSheet })));
@@ -78,8 +80,8 @@ const BakeSheet = lazy(() => import('./BakeSheet.tsx').then((m) => ({ default: m
 const restMs = 240,
   shapeOf = (look: Look): string =>
     stepsOf(look)
-      .map((s) => `${s.id} ${s.on} ${s.name}`)
-      .join();
+      .map((s) => `${s.id} ${s.on} ${s.name} ${s.skein} ${s.mask !== null}`)
+      .join() + look.skeins.map((k) => `${k.id} ${k.on} ${k.name} ${k.mask !== null}`).join();
 /**
  * The look once the hand rests; at once where its steps change. The controls and the pictures follow every move by
  * themselves, the rest of the page need not be drawn anew with each.
@@ -95,8 +97,10 @@ function useRested(newest: Look): Look {
 
 function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const dispatch = useAppDispatch(),
-    { look: newest, selected, leadId, view, readout, before, witnessIds } = useAppSelector((s) => s.bench);
+    { look: newest, selected, leadId, view, readout, before, witnessIds, side, showPlace } = useAppSelector((s) => s.bench),
+    inHand = useAppSelector((s) => docOf(s.bench).look);
   const look = useRested(newest),
+    chained = useRested(inHand),
     signal = useReadoutSignal();
   // the other steps' controls come when this page has settled
   useEffect(() => {
@@ -119,7 +123,17 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
     dispatch(act.shootOpened({ shootId: shoot.id, leadId: lead.id }));
   }, [dispatch, shoot.id, lead.id]);
 
-  const tools = usePictureTools(newest, selected, lead),
+  useEffect(() => {
+    dispatch(act.ownOpened({ frameId: lead.id, steps: lead.steps, version: lead.stepsVersion }));
+  }, [dispatch, lead.id, lead.steps, lead.stepsVersion]);
+  const own = useAppSelector((s) => s.bench.owns[lead.id]?.look),
+    steps = own ? stepsIn(own) : lead.steps,
+    held = inHand.skeins.find((k) => k.id === selected) ?? stepsOf(inHand).find((s) => s.id === selected) ?? null,
+    place = useMemo(
+      () => (held?.mask && showPlace !== 'off' ? { id: held.id, as: showPlace } : null),
+      [held?.id, held?.mask === null, showPlace],
+    );
+  const tools = usePictureTools(inHand, selected, lead),
     { shown, passing, onPick, onPull } = tools;
   useShortcut('escape', () => tools.onTool('off'));
   useShortcut('mod+z', () => dispatch(act.undone()), { preventDefault: true });
@@ -134,16 +148,23 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             frame={lead}
             look={shown(look)}
             ground={lead.groundwork}
+            steps={steps}
+            place={place}
             passing={passing}
             onPick={onPick}
             onPull={onPull}
             before={beforeGround(lead, before)}
             view={view}
             onView={onView}
-            live={(s) => ({ look: shown(s.bench.look), ground: lead.groundwork })}
+            live={(s) => {
+              const mine = s.bench.owns[lead.id]?.look;
+              return { look: shown(s.bench.look), ground: lead.groundwork, steps: mine ? stepsIn(mine) : lead.steps };
+            }}
             readout={readout}
             onReadouts={signal.set}
-          />
+          >
+            {(placed) => (held?.mask ? <PlaceOnPicture frame={lead} holder={held} look={newest} steps={steps} placed={placed} /> : null)}
+          </FrameView>
           <ViewTools
             view={view}
             onView={onView}
@@ -156,7 +177,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
           />
         </div>
       ),
-    [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch],
+    [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch, steps, place, held],
   );
   const witnesses = useMemo(
     () =>
@@ -172,14 +193,14 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       ),
     [darkroom, shoot, look, lead.id, witnessIds],
   );
-  const chain = useMemo(() => <Chain look={look} selected={selected} />, [look, selected]);
+  const chain = useMemo(() => <Chain look={chained} selected={selected} side={side} frame={lead} />, [chained, selected, side, lead]);
   return (
     <div className="bench">
       <BenchBar shoot={shoot} saving={saving.hand} onBake={bake} />
       <main id="main" tabIndex={-1} className="pass-through">
         {table}
         {witnesses}
-        <Tray look={newest} selected={selected} signal={signal} tools={tools} />
+        <Tray look={inHand} side={side} selected={selected} signal={signal} tools={tools} />
         {chain}
       </main>
       {saving.sheet}

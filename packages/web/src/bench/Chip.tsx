@@ -1,9 +1,10 @@
 import type { Lane, LookStep } from '@dyepot/core';
-import { Copy, Ellipsis, Eye, EyeOff, Pencil, Trash2 } from 'lucide-react';
+import { Copy, Ellipsis, Eye, EyeOff, Link2, Pencil, Trash2 } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { LazyMenu, type MenuItem } from '../kit/LazyMenu.tsx';
 import { StepDrawing } from '../kit/StepDrawing.tsx';
 import { useAppDispatch } from '../store.ts';
+import { placeWords } from '../where/parts.ts';
 import { act, nameOf } from './benchSlice.ts';
 
 const worded = (Icon: typeof Copy, words: string): React.ReactNode => (
@@ -14,6 +15,7 @@ const worded = (Icon: typeof Copy, words: string): React.ReactNode => (
 const items: MenuItem[] = [
   { value: 'rename', words: worded(Pencil, 'Rename') },
   { value: 'copy', words: worded(Copy, 'Duplicate') },
+  { value: 'hold', words: worded(Link2, 'Hold together with the one before') },
   { value: 'out', words: worded(Trash2, 'Take out') },
 ];
 /** How a chip is held by the pointer. */
@@ -28,13 +30,15 @@ export interface ChipProps {
   lane: Lane;
   index: number;
   count: number;
+  /** the step it stands after */
+  before?: LookStep | undefined;
   selected: boolean;
   /** what lets it be dragged, once that has been fetched */
   grip?: Grip;
 }
 
 /** One step: its drawing, its name, its strength, and what can be done with it. */
-export const Chip = memo(function Chip({ step, lane, index, count, selected, grip }: ChipProps): React.JSX.Element {
+export const Chip = memo(function Chip({ step, lane, index, count, before, selected, grip }: ChipProps): React.JSX.Element {
   const dispatch = useAppDispatch(),
     [naming, setNaming] = useState<string | null>(null);
   const move = (to: number): void => {
@@ -120,7 +124,7 @@ export const Chip = memo(function Chip({ step, lane, index, count, selected, gri
           />
         )}
         {step.mask && (
-          <span className="chip-mask" title="in some tones" role="img" aria-label="in some tones">
+          <span className="chip-mask" title={placeWords(step.mask, [])} role="img" aria-label={`acts ${placeWords(step.mask, [])}`}>
             ◐
           </span>
         )}
@@ -144,10 +148,11 @@ export const Chip = memo(function Chip({ step, lane, index, count, selected, gri
             <Ellipsis size={14} aria-hidden />
           </button>
         }
-        items={lane === 'stock' ? items.slice(0, 1) : items}
+        items={lane === 'stock' ? items.slice(0, 1) : items.map((m) => (m.value === 'hold' ? { ...m, disabled: !before } : m))}
         onSelect={(value) => {
           if (value === 'rename') setTimeout(() => setNaming(nameOf(step)), 30);
           if (value === 'copy') dispatch(act.stepDuplicated(step.id));
+          if (value === 'hold' && before) dispatch(act.skeinMade([before.id, step.id], 'Together'));
           if (value === 'out') out();
         }}
       />

@@ -1,16 +1,18 @@
-import { blendNames, blends, wholeRange, type Blend, type LookStep, type ToneRange } from '@dyepot/core';
+import { blendNames, blends, type Blend, type LookStep } from '@dyepot/core';
 import { lazy, Suspense } from 'react';
-import { useAppDispatch } from '../store.ts';
+import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
-import { act } from './benchSlice.ts';
+import { boundStarts, placeWords, portableStarts, startWords, type Start } from '../where/parts.ts';
+import { act, docOf } from './benchSlice.ts';
 
-const ToneGraph = lazy(() => import('./ToneGraph.tsx').then((m) => ({ default: m.ToneGraph })));
-/** A range to begin with: the darker half. */
-const darks: ToneRange = { ...wholeRange, toEv: -1 };
+const loadWhere = (): Promise<typeof import('../where/Where.tsx')> => import('../where/Where.tsx'),
+  Where = lazy(() => loadWhere().then((m) => ({ default: m.Where })));
 
 /** Where a step acts and how it is joined with what came to it. */
 export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSignal }): React.JSX.Element {
   const dispatch = useAppDispatch(),
+    side = useAppSelector((s) => s.bench.side),
+    masks = useAppSelector((s) => docOf(s.bench).look.masks),
     set = (change: Partial<Pick<LookStep, 'mask' | 'blend'>>, words: string, gesture: string): void => {
       dispatch(act.joiningSet({ id: step.id, change, words, gesture: gesture && `${step.id}-${gesture}` }));
     };
@@ -18,9 +20,10 @@ export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSigna
   const walk = (e: React.KeyboardEvent<HTMLSelectElement>): void => {
     if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
     e.preventDefault();
-    const all = [...e.currentTarget.closest('.joining')!.querySelectorAll('select')];
+    const all = [...e.currentTarget.closest('.joining')!.querySelectorAll<HTMLSelectElement>(':scope > label > select')];
     all[e.key === 'ArrowRight' ? all.length - 1 : 0]!.focus();
   };
+  const starts: readonly Start[] = side === 'frame' ? [...portableStarts, ...boundStarts] : portableStarts;
   return (
     <div className="joining">
       <label className="inline choice">
@@ -28,13 +31,25 @@ export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSigna
         <select
           aria-label="Where it acts"
           onKeyDown={walk}
-          value={step.mask ? 'tone' : 'all'}
-          onChange={(e) =>
-            set({ mask: e.target.value === 'tone' ? darks : null }, e.target.value === 'tone' ? 'In some tones' : 'Everywhere', '')
-          }
+          value={step.mask ? 'own' : 'all'}
+          onChange={(e) => {
+            const { value } = e.target;
+            if (value === 'all') set({ mask: null }, 'Everywhere', '');
+            else if (value !== 'own')
+              void loadWhere().then(({ beginPlace }) => {
+                set({ mask: beginPlace(value as Start) }, startWords[value as Start], '');
+                dispatch(act.partChosen(0));
+              });
+          }}
         >
           <option value="all">everywhere</option>
-          <option value="tone">in some tones</option>
+          {step.mask && <option value="own">{placeWords(step.mask, masks)}</option>}
+          {!step.mask &&
+            starts.map((s) => (
+              <option key={s} value={s}>
+                {startWords[s]}
+              </option>
+            ))}
         </select>
       </label>
       <label className="inline choice">
@@ -55,7 +70,7 @@ export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSigna
       </label>
       {step.mask && (
         <Suspense fallback={<div className="fitting-waiting" />}>
-          <ToneGraph mask={step.mask} signal={signal} onSet={(mask, words, gesture) => set({ mask }, words, gesture)} />
+          <Where id={step.id} mask={step.mask} signal={signal} onSet={(mask, words, gesture) => set({ mask }, words, gesture)} />
         </Suspense>
       )}
     </div>

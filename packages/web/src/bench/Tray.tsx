@@ -18,6 +18,7 @@ import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { act, nameOf } from './benchSlice.ts';
 import { Joining } from './Joining.tsx';
+import { SkeinTray } from './SkeinTray.tsx';
 import { fittings } from './fitting/index.ts';
 import { starts } from './fitting/starts.ts';
 import type { PictureTools } from './usePictureTools.ts';
@@ -80,11 +81,13 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
 /** The selected step's controls, under one readout. */
 export function Tray({
   look,
+  side,
   selected,
   signal,
   tools,
 }: {
   look: Look;
+  side: 'look' | 'frame';
   selected: string;
   signal: ReadoutSignal;
   tools: PictureTools;
@@ -104,8 +107,9 @@ export function Tray({
       },
       [dispatch, view.limit, view.limiting],
     ),
-    step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? look.stock,
-    kind = stepKind(step.kind)!;
+    skein = look.skeins.find((k) => k.id === selected),
+    step = [...look.scene, look.stock, ...look.print].find((s) => s.id === selected) ?? (side === 'look' ? look.stock : null),
+    kind = step && stepKind(step.kind)!;
   return (
     <aside className="tray" aria-label="Tray">
       <Readout
@@ -115,51 +119,63 @@ export function Tray({
         limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'}
         onLimit={limit}
       />
-      <div className="tray-step" key={step.id}>
-        <header>
-          <h2>{nameOf(step)}</h2>
-          {step.name && <small>{kind.name}</small>}
-          <button
-            type="button"
-            className="text-button"
-            title="Put every control of this step back"
-            onClick={() => dispatch(act.parametersSet({ id: step.id, values: defaultsOf(kind), words: 'Reset', gesture: '' }))}
-          >
-            Reset
-          </button>
-        </header>
-        <p className="purpose">
-          {kind.purpose}
-          {step.on ? '' : ' — switched off'}
-        </p>
-        {kind.lane === 'stock' && (
-          <Rove className="starts" role="radiogroup" aria-label="What turns light into a picture">
-            {stockKinds.map((k) => (
-              <button
-                key={k.kind}
-                type="button"
-                role="radio"
-                aria-checked={k.kind === step.kind}
-                title={k.purpose}
-                onClick={() => dispatch(act.stockTaken(k.kind))}
-              >
-                {k.name}
-              </button>
-            ))}
-          </Rove>
-        )}
-        <StepControls step={step} signal={signal} tools={tools} />
-        {kind.lane !== 'stock' && <Joining step={step} signal={signal} />}
-        <div className="tray-strength">
-          <NumberControl
-            parameter={strength}
-            value={Math.round(step.strength * 1000) / 10}
-            onChange={(v, gesture) =>
-              dispatch(act.strengthSet({ id: step.id, strength: v / 100, gesture: `${step.id}-strength-${gesture}` }))
-            }
-          />
+      {skein && <SkeinTray key={skein.id} skein={skein} signal={signal} />}
+      {!skein && (!step || (side === 'frame' && step === look.stock)) && (
+        <div className="tray-step">
+          <h2>This frame</h2>
+          <p className="purpose">
+            Steps put here act on this frame alone, on top of whatever look it wears: a gradient over this sky, a brush over this face. They
+            stay when the look changes.
+          </p>
         </div>
-      </div>
+      )}
+      {!skein && step && kind && !(side === 'frame' && step === look.stock) && (
+        <div className="tray-step" key={step.id}>
+          <header>
+            <h2>{nameOf(step)}</h2>
+            {step.name && <small>{kind.name}</small>}
+            <button
+              type="button"
+              className="text-button"
+              title="Put every control of this step back"
+              onClick={() => dispatch(act.parametersSet({ id: step.id, values: defaultsOf(kind), words: 'Reset', gesture: '' }))}
+            >
+              Reset
+            </button>
+          </header>
+          <p className="purpose">
+            {kind.purpose}
+            {step.on ? '' : ' — switched off'}
+          </p>
+          {kind.lane === 'stock' && (
+            <Rove className="starts" role="radiogroup" aria-label="What turns light into a picture">
+              {stockKinds.map((k) => (
+                <button
+                  key={k.kind}
+                  type="button"
+                  role="radio"
+                  aria-checked={k.kind === step.kind}
+                  title={k.purpose}
+                  onClick={() => dispatch(act.stockTaken(k.kind))}
+                >
+                  {k.name}
+                </button>
+              ))}
+            </Rove>
+          )}
+          <StepControls step={step} signal={signal} tools={tools} />
+          {kind.lane !== 'stock' && <Joining step={step} signal={signal} />}
+          <div className="tray-strength">
+            <NumberControl
+              parameter={strength}
+              value={Math.round(step.strength * 1000) / 10}
+              onChange={(v, gesture) =>
+                dispatch(act.strengthSet({ id: step.id, strength: v / 100, gesture: `${step.id}-strength-${gesture}` }))
+              }
+            />
+          </div>
+        </div>
+      )}
     </aside>
   );
 }

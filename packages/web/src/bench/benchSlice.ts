@@ -1,8 +1,34 @@
-import { laneOf, newStep, stepKind, stepsOf, type Lane, type Look, type LookStep, type ReadoutKind } from '@dyepot/core';
+import {
+  common,
+  laneOf,
+  maskOf,
+  newStep,
+  stepKind,
+  stepsOf,
+  type Lane,
+  type Look,
+  type LookStep,
+  type OwnSteps,
+  type ReadoutKind,
+  type Skein,
+} from '@dyepot/core';
 import { createSlice, current, nanoid, type Draft, type PayloadAction } from '@reduxjs/toolkit';
 import { applyPatches } from 'immer';
 import type { ViewState } from '../view/layout.ts';
-import { change, freshBench, settled, stepIn, type BenchState, type Edit, type KeptDraft, type Opened } from './benchState.ts';
+import {
+  change,
+  docOf,
+  freshBench,
+  settled,
+  stepIn,
+  type BenchState,
+  type BrushTool,
+  type Edit,
+  type KeptDraft,
+  type Opened,
+  type ShowPlace,
+} from './benchState.ts';
+import { carrierOf, dropEmptySkeins, firstOf, holdTogether, lastOf } from './ownChain.ts';
 
 export * from './benchState.ts';
 
@@ -150,12 +176,12 @@ export const bench = createSlice({
       change(s, declared.name, '', (l) => {
         l.stock = newStep(kind, l.stock.id);
       });
-      s.selected = s.look.stock.id;
+      s.selected = docOf(s).look.stock.id;
     },
     stepDuplicated: {
       prepare: (id: string) => ({ payload: { id, copy: nanoid(8) } }),
       reducer: (s, { payload: p }: PayloadAction<{ id: string; copy: string }>) => {
-        const lane = laneOf(s.look as Look, p.id);
+        const lane = laneOf(docOf(s).look as Look, p.id);
         if (lane !== 'scene' && lane !== 'print') return;
         change(s, 'Duplicate', '', (l) => {
           const at = l[lane].findIndex((x) => x.id === p.id),
@@ -166,32 +192,103 @@ export const bench = createSlice({
       },
     },
     stepRemoved: (s, { payload: id }: PayloadAction<string>) => {
-      const lane = laneOf(s.look as Look, id);
+      const lane = laneOf(docOf(s).look as Look, id);
       if (lane !== 'scene' && lane !== 'print') return;
-      const at = s.look[lane].findIndex((x) => x.id === id);
+      const at = docOf(s).look[lane].findIndex((x) => x.id === id);
       change(s, 'Take out', '', (l) => {
         l[lane].splice(at, 1);
+        dropEmptySkeins(l);
       });
-      s.selected = (s.look[lane][at] ?? s.look[lane][at - 1])?.id ?? s.look.stock.id;
+      s.selected = (docOf(s).look[lane][at] ?? docOf(s).look[lane][at - 1])?.id ?? docOf(s).look.stock.id;
     },
     stepMoved: (s, { payload: p }: PayloadAction<{ lane: Exclude<Lane, 'stock'>; from: number; to: number }>) =>
       change(s, 'Reorder', '', (l) => {
         const [step] = l[p.lane].splice(p.from, 1);
-        if (step) l[p.lane].splice(p.to, 0, step);
+        if (!step) return;
+        l[p.lane].splice(p.to, 0, step);
+        // a step that lands between two of a skein is in it; one that leaves its own is out of it
+        const [before, after] = [l[p.lane][p.to - 1]?.skein ?? '', l[p.lane][p.to + 1]?.skein ?? ''];
+        if (before !== '' && before === after) step.skein = before;
+        else if (step.skein !== before && step.skein !== after) step.skein = '';
+        dropEmptySkeins(l);
       }),
     undone: (s) => {
-      const edit = s.past.pop();
+      const doc = docOf(s),
+        edit = doc.past.pop();
       if (!edit) return;
-      s.look = applyPatches(settled(s), (current(edit) as Edit).back) as Draft<Look>;
-      s.future.push(edit);
-      if (!laneOf(s.look as Look, s.selected)) s.selected = s.look.stock.id;
+      doc.look = applyPatches(settled(doc), (current(edit) as Edit).back) as Draft<Look>;
+      doc.future.push(edit);
+      if (!laneOf(doc.look as Look, s.selected)) s.selected = firstOf(doc.look);
     },
     redone: (s) => {
-      const edit = s.future.pop();
+      const doc = docOf(s),
+        edit = doc.future.pop();
       if (!edit) return;
-      s.look = applyPatches(settled(s), (current(edit) as Edit).forward) as Draft<Look>;
-      s.past.push(edit);
-      if (!laneOf(s.look as Look, s.selected)) s.selected = s.look.stock.id;
+      doc.look = applyPatches(settled(doc), (current(edit) as Edit).forward) as Draft<Look>;
+      doc.past.push(edit);
+      if (!laneOf(doc.look as Look, s.selected)) s.selected = firstOf(doc.look);
+    },
+    sideChosen: (s, { payload }: PayloadAction<BenchState['side']>) => {
+      s.side = payload;
+      s.selected = firstOf(docOf(s).look);
+      s.part = 0;
+    },
+    partChosen: (s, { payload }: PayloadAction<number>) => {
+      s.part = payload;
+    },
+    placeShown: (s, { payload }: PayloadAction<ShowPlace>) => {
+      s.showPlace = payload;
+    },
+    brushSet: (s, { payload }: PayloadAction<Partial<BrushTool>>) => {
+      Object.assign(s.brush, payload);
+    },
+    /** what the server has of a frame's own steps, where nothing newer is in hand */
+    ownOpened: (s, { payload: p }: PayloadAction<{ frameId: number; steps: OwnSteps | null; version: number }>) => {
+      const there = s.owns[p.frameId];
+      if (there && (there.version >= p.version || lastOf(there) !== there.kept)) return;
+      const look = carrierOf(p.steps) as Draft<Look>;
+      // what another window made is one edit more, so that what was here before can be had again
+      if (there) {
+        const { side, leadId } = s;
+        Object.assign(s, { side: 'frame', leadId: p.frameId });
+        change(s, 'Changed in another window', '', (l) => {
+          Object.assign(l, { scene: look.scene, print: look.print, skeins: look.skeins, masks: look.masks });
+        });
+        Object.assign(s, { side, leadId });
+        there.version = p.version;
+        there.kept = lastOf(there);
+      } else s.owns[p.frameId] = { look, past: [], future: [], floor: '', version: p.version, kept: '' };
+    },
+    ownKept: (s, { payload: p }: PayloadAction<{ frameId: number; version: number; last: string }>) => {
+      const doc = s.owns[p.frameId];
+      if (!doc) return;
+      doc.version = p.version;
+      doc.kept = p.last;
+    },
+    skeinMade: {
+      prepare: (ids: string[], name: string) => ({ payload: { ids, name, skein: nanoid(8) } }),
+      reducer: (s, { payload: p }: PayloadAction<{ ids: string[]; name: string; skein: string }>) =>
+        change(s, 'Hold together', '', (l) => holdTogether(l, p.ids, p.skein, p.name)),
+    },
+    skeinSet: (s, { payload: p }: PayloadAction<{ id: string; change: Partial<Omit<Skein, 'id'>>; words: string; gesture: string }>) =>
+      change(s, p.words, p.gesture, (l) => {
+        const skein = l.skeins.find((k) => k.id === p.id);
+        if (skein) Object.assign(skein, p.change);
+      }),
+    skeinUndone: (s, { payload: id }: PayloadAction<string>) =>
+      change(s, 'Let go of a skein', '', (l) => {
+        for (const step of [...l.scene, ...l.print]) if (step.skein === id) step.skein = '';
+        dropEmptySkeins(l);
+      }),
+    placeNamed: {
+      prepare: (id: string, name: string) => ({ payload: { id, name, place: nanoid(8) } }),
+      reducer: (s, { payload: p }: PayloadAction<{ id: string; name: string; place: string }>) =>
+        change(s, 'Name a place', '', (l) => {
+          const holder = stepIn(l, p.id) ?? l.skeins.find((k) => k.id === p.id);
+          if (!holder?.mask || holder.mask.parts.some((q) => q.kind === 'named')) return;
+          l.masks.push({ id: p.place, name: p.name, mask: holder.mask });
+          holder.mask = maskOf({ ...common, kind: 'named', mask: p.place });
+        }),
     },
     viewSet: (s, { payload }: PayloadAction<Partial<ViewState>>) => {
       Object.assign(s.view, payload);

@@ -19,7 +19,37 @@ export interface KeptDraft {
   id: number;
   version: number;
 }
-export interface BenchState {
+/** A chain with what can be undone of it. */
+export interface Doc {
+  look: Look;
+  past: Edit[];
+  future: Edit[];
+  /** the last edit before which the oldest were forgotten; empty when none were */
+  floor: string;
+}
+/** A frame's own steps, as a look that has nothing else; `version` as the server counts it, `kept` the last edit it has. */
+export interface OwnDoc extends Doc {
+  version: number;
+  kept: string;
+}
+/** How a place is laid over the picture. */
+export type ShowPlace = 'off' | 'tint' | 'grey' | 'outline';
+export interface BrushTool {
+  /** half width in shares of the long edge; feather and flow 0–1 */
+  size: number;
+  feather: number;
+  flow: number;
+  erase: boolean;
+}
+export interface BenchState extends Doc {
+  /** what the chain shows: what every frame gets, or what the lead alone does */
+  side: 'look' | 'frame';
+  /** own steps of frames, by their id */
+  owns: Record<number, OwnDoc>;
+  /** the part of the place in hand, how it is shown, and the brush */
+  part: number;
+  showPlace: ShowPlace;
+  brush: BrushTool;
   shootId: number | null;
   /** the look on the shelf this one is being edited from, and its revision; null for a new one */
   lookId: number | null;
@@ -27,11 +57,6 @@ export interface BenchState {
   draft: KeptDraft | null;
   /** names this opening of a look, so that what answers late is known */
   opening: string;
-  look: Look;
-  past: Edit[];
-  future: Edit[];
-  /** the last edit before which the oldest were forgotten; empty when none were */
-  floor: string;
   /** the last edit that is in the revision; what was done since is not */
   base: string;
   selected: string;
@@ -58,6 +83,11 @@ export const freshView: ViewState = {
   zones: false,
 };
 export const freshBench: BenchState = {
+  side: 'look',
+  owns: {},
+  part: 0,
+  showPlace: 'off',
+  brush: { size: 0.04, feather: 0.6, flow: 0.8, erase: false },
   shootId: null,
   lookId: null,
   revision: null,
@@ -76,16 +106,21 @@ export const freshBench: BenchState = {
   before: 'ground',
 };
 
+/** The chain in hand: the look, or the lead's own steps. */
+export function docOf<S extends Pick<BenchState, 'side' | 'owns' | 'leadId'> & Doc>(s: S): Doc {
+  return (s.side === 'frame' && s.leadId !== null && s.owns[s.leadId]) || s;
+}
 /** The look as plain data, inside or outside a reducer. */
 export const settled = (state: { look: unknown }): Look => (isDraft(state.look) ? current(state.look) : state.look) as Look;
 
 /** Changes the look by a recipe, as one edit that can be undone; edits of one gesture are one. */
-export function change(state: BenchState, words: string, gesture: string, recipe: (look: Look) => void): void {
-  const [look, forward, back] = produceWithPatches(settled(state), recipe);
+export function change(bench: BenchState, words: string, gesture: string, recipe: (look: Look) => void): void {
+  const state = docOf(bench),
+    [look, forward, back] = produceWithPatches(settled(state), recipe);
   if (forward.length === 0) return;
   const last = state.past[state.past.length - 1];
   // a gesture that was saved half-way goes on as another edit
-  if (last && gesture && last.gesture === gesture && last.id !== state.base)
+  if (last && gesture && last.gesture === gesture && last.id !== (state === bench ? bench.base : ''))
     state.past[state.past.length - 1] = {
       id: last.id,
       words,

@@ -1,66 +1,27 @@
-import { outputSize, type Groundwork, type Look, type ReadoutKind, type Readouts } from '@dyepot/core';
+import { outputSize } from '@dyepot/core';
 import { useRef, useState } from 'react';
 import { useShortcut } from '../kit/useShortcut.ts';
-import type { State } from '../store.ts';
-import type { Frame } from '../types.ts';
-import type { Darkroom } from './darkroom.ts';
 import { useExact } from './useExact.ts';
 import { useZoomGestures } from './useZoomGestures.ts';
 import { draftPiece, isLarge, layOut, nextZoom, zoomAt, type Box, type ViewState } from './layout.ts';
 import { meanAbout, pixelAt, probeWords, type Rgb8 } from './canvasReading.ts';
 import { ClipMarks } from './ClipMarks.tsx';
 import { ZoneMarks } from './ZoneMarks.tsx';
+import { PlaceMarks } from './PlaceMarks.tsx';
 import { LeadFoot } from './LeadFoot.tsx';
 import { LimitMark } from './LimitMark.tsx';
 import { Overview } from './Overview.tsx';
 import { pieceMap, type Place } from './pieceMap.ts';
 import { StageTags } from './StageTags.tsx';
 import { useDraftPace } from './useDraftPace.ts';
-import type { Treatment } from './frameJobs.ts';
 import { useFrameRender } from './useFrameRender.ts';
 import { nothingHeld, useStageHand, type Held } from './useStageHand.ts';
+import type { FrameViewProps } from './frameViewProps.ts';
 import { useSizeOf } from './useSizeOf.ts';
 import { useStageKeys } from './useStageKeys.ts';
 import { WipeBar } from './WipeBar.tsx';
 
 const bothWorkers = [0, 1] as const;
-/** Where the drawn piece lies in the stage; `toStage` of a place of the picture (fractions), and the pixel painted there now. */
-export interface Placed {
-  box: Box;
-  stage: { width: number; height: number };
-  picture: { width: number; height: number };
-  toStage: (at: { x: number; y: number }) => { left: number; top: number } | null;
-  read: (at: { x: number; y: number }) => [number, number, number] | null;
-}
-
-interface Props {
-  darkroom: Darkroom;
-  frame: Frame;
-  look: Look | null;
-  ground: Groundwork | null;
-  /** where sharpening acts is shown instead of the picture */
-  mask?: boolean;
-  /** the look is only shown so for a moment: no exact view is asked for */
-  passing?: boolean;
-  /** what "before" shows, and its name */
-  before: Treatment & { words: string };
-  view: ViewState;
-  onView: (change: Partial<ViewState>) => void;
-  live: (s: State) => Treatment;
-  readout: ReadoutKind;
-  onReadouts: (r: Readouts) => void;
-  /** drawn over the picture; its own pointer work goes first */
-  children?: (placed: Placed) => React.ReactNode;
-  /** a click on the picture, as fractions of it, instead of panning; `mean` is the colour shown over a square there */
-  onPick?: ((at: { x: number; y: number }, mean: (side: number) => [number, number, number] | null) => void) | null;
-  /** a drag up or down from a place, of the colour shown there, instead of panning */
-  onPull?: { start: (colour: [number, number, number], at: { x: number; y: number }) => void; move: (upPx: number) => void } | null;
-  /** a Shift-click on the picture */
-  onPin?: (at: { x: number; y: number }) => void;
-  /** marks pixels at either end of the scale, over the picture */
-  clipping?: { black: boolean; white: boolean };
-}
-
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
 export function FrameView({
   darkroom,
@@ -70,6 +31,8 @@ export function FrameView({
   mask = false,
   passing = false,
   before,
+  steps,
+  place = null,
   view,
   onView,
   live,
@@ -80,7 +43,7 @@ export function FrameView({
   onPull = null,
   onPin,
   clipping,
-}: Props): React.JSX.Element {
+}: FrameViewProps): React.JSX.Element {
   const stage = useRef<HTMLDivElement>(null),
     canvas = useRef<HTMLCanvasElement>(null),
     beforeCanvas = useRef<HTMLCanvasElement>(null),
@@ -110,6 +73,7 @@ export function FrameView({
     look,
     ground,
     mask,
+    steps,
     limit,
     rank: 1,
     canvas,
@@ -137,6 +101,7 @@ export function FrameView({
     piece: piece ?? null,
     look: before.look,
     ground: before.ground,
+    steps: before.steps,
     rank: 2,
     canvas: beforeCanvas,
     workers: bothWorkers,
@@ -151,7 +116,7 @@ export function FrameView({
           height: Math.min(picture.height, Math.round(laid.box.height * density)),
         }
       : null;
-  const { isExact, leave } = useExact(exactCanvas, frame, look, ground, fitted);
+  const { isExact, leave } = useExact(exactCanvas, frame, look, ground, steps, fitted);
   leaveExact.current = leave;
 
   const zoomTo = (next: ViewState['zoom'], at?: { x: number; y: number }): void =>
@@ -169,7 +134,7 @@ export function FrameView({
     held.current = nothingHeld;
   });
 
-  const place = (b: Box | undefined, shift = 0): React.CSSProperties =>
+  const placeBox = (b: Box | undefined, shift = 0): React.CSSProperties =>
     b ? { left: b.left + shift, top: b.top, width: b.width, height: b.height } : { display: 'none' };
   const imageRendering = typeof zoom === 'number' && zoom >= (density === 1 ? 1 : 2) ? 'pixelated' : 'auto',
     pans = zoom !== 'fit';
@@ -238,17 +203,28 @@ export function FrameView({
             ref={canvas}
             data-testid="lead"
             className={compare === 'before' ? 'hidden' : ''}
-            style={{ ...place(box), imageRendering, visibility: visible ? 'visible' : 'hidden' }}
+            style={{ ...placeBox(box), imageRendering, visibility: visible ? 'visible' : 'hidden' }}
           />
           <canvas
             ref={exactCanvas}
             data-testid="exact"
             className={isExact && fitted ? '' : 'hidden'}
-            style={{ ...place(box), pointerEvents: 'none' }}
+            style={{ ...placeBox(box), pointerEvents: 'none' }}
           />
-          {zones && compare !== 'before' && <ZoneMarks canvas={canvas} painted={painted} style={{ ...place(box), imageRendering }} />}
+          {place && compare !== 'before' && (
+            <PlaceMarks
+              darkroom={darkroom}
+              frame={frame}
+              piece={piece ?? null}
+              place={place}
+              treatment={{ look, ground, steps }}
+              live={live}
+              style={{ ...placeBox(box), imageRendering }}
+            />
+          )}
+          {zones && compare !== 'before' && <ZoneMarks canvas={canvas} painted={painted} style={{ ...placeBox(box), imageRendering }} />}
           {clipping && (clipping.black || clipping.white) && compare !== 'before' && (
-            <ClipMarks canvas={canvas} clipping={clipping} painted={painted} style={{ ...place(box), imageRendering }} />
+            <ClipMarks canvas={canvas} clipping={clipping} painted={painted} style={{ ...placeBox(box), imageRendering }} />
           )}
         </div>
         <div className="half" style={{ width: size.width, left: 0, pointerEvents: 'none' }}>
@@ -257,7 +233,7 @@ export function FrameView({
             data-testid="before"
             className={compare === 'off' ? 'hidden' : ''}
             style={{
-              ...place(box),
+              ...placeBox(box),
               imageRendering,
               clipPath:
                 compare === 'wipe' && box
@@ -282,7 +258,15 @@ export function FrameView({
         {box &&
           compare === 'off' &&
           !limiting &&
-          children?.({ box, stage: size, picture, toStage: (at) => map?.toStage(at) ?? null, read })}
+          map &&
+          children?.({
+            box,
+            whole: map.toBox({ x: 0, y: 0, width: 1, height: 1 }),
+            stage: size,
+            picture,
+            toStage: (at) => map?.toStage(at) ?? null,
+            read,
+          })}
         {seen && pans && (seen.width < 0.99 || seen.height < 0.99) && (
           <Overview seen={seen} picture={picture} onCentre={(c) => onView({ centre: c })} />
         )}
@@ -301,3 +285,4 @@ export function FrameView({
     </section>
   );
 }
+export type { Placed } from './frameViewProps.ts';

@@ -2,14 +2,16 @@ import {
   drawingOf,
   guideDrawing,
   levelSize,
-  lookPasses,
+  dressed,
   needsGuide,
   reachOf,
+  placePlan,
   plan,
   type Area,
   type Drawing,
   type Groundwork,
   type Look,
+  type OwnSteps,
   type Plan,
   type ReadoutKind,
 } from '@dyepot/core';
@@ -25,8 +27,13 @@ export interface Treatment {
   look: Look | null;
   ground: Groundwork | null;
   /** where sharpening acts is shown instead */ mask?: boolean;
+  /** the frame's own steps as they are now; those kept where not said */
+  steps?: OwnSteps | null | undefined;
+  /** where the step of this id acts is shown instead, as grey */
+  place?: string | null | undefined;
 }
 
+const stepsOn = (frame: Frame, steps: Treatment['steps']): OwnSteps | null => (steps === undefined ? frame.steps : steps);
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The bands of a piece, one for each worker, and the plate each is drawn from. */
@@ -35,7 +42,7 @@ export function bandsOf(
   ground: Groundwork | null,
   piece: Piece,
   count: number,
-  { look = null, mask = false }: Pick<Partial<Treatment>, 'look' | 'mask'> = {},
+  { look = null, mask = false, steps }: Pick<Partial<Treatment>, 'look' | 'mask' | 'steps'> = {},
 ): { drawing: Drawing; url: string; top: number }[] {
   const rows = Math.ceil(piece.height / count);
   return Array.from({ length: count }, (_, i) => i * rows)
@@ -46,7 +53,7 @@ export function bandsOf(
         frame,
         piece.level,
         { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) },
-        { mask, reach: mask ? 0 : reachOf(lookPasses(look)) },
+        { mask, reach: mask ? 0 : reachOf(dressed(look, stepsOn(frame, steps))) },
       );
       // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
       const source =
@@ -85,10 +92,12 @@ export interface Wish {
 /** What the workers have to do for a wish, and the plates that it needs them to hold. */
 export function jobsOf(
   { frame, piece, readout, limit }: Wish,
-  { look, ground, mask = false }: Treatment,
+  { look, ground, mask = false, steps, place = null }: Treatment,
   count: number,
 ): { plan: Plan; jobs: Job[]; urls: string } {
-  const p = plan(look, { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame }, 'srgb'),
+  const basis = { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame, steps: stepsOn(frame, steps) },
+    whole = plan(look, basis, 'srgb'),
+    p = (place && placePlan(whole, place)) || whole,
     small = guideDrawing(ground, frame);
   const guide = needsGuide(p)
       ? {
@@ -96,7 +105,7 @@ export function jobsOf(
           drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } },
         }
       : null,
-    bands = bandsOf(frame, ground, piece, count, { look, mask });
+    bands = bandsOf(frame, ground, piece, count, { look, mask, steps });
   return {
     plan: p,
     jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })),

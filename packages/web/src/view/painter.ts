@@ -55,7 +55,7 @@ const sameWish = (a: Wish, b: Wish): boolean =>
   samePlace(a.piece, b.piece) &&
   samePlace(a.draft, b.draft);
 const sameTreatment = (a: Treatment, b: Treatment): boolean =>
-  a.look === b.look && a.ground === b.ground && Boolean(a.mask) === Boolean(b.mask);
+  a.look === b.look && a.ground === b.ground && a.steps === b.steps && a.place === b.place && Boolean(a.mask) === Boolean(b.mask);
 /** Whether one table can stand for all that differs between two plans and what comes after it. */
 export function tableServes(before: Plan, now: Plan): boolean {
   const common = commonPasses(before, now),

@@ -1,5 +1,6 @@
 import {
   isAreaPass,
+  isJoinPass,
   isPointwise,
   needsGuide,
   maskPixels,
@@ -17,6 +18,7 @@ import {
   type GuideDrawing,
   type WholePicture,
   type Kernels,
+  type Pass,
   type Plan,
   type Plate,
   type ReadoutKind,
@@ -87,6 +89,22 @@ async function hold({ id, slot, rank, url }: Extract<Request, { type: 'hold' }>)
   post({ type: 'held', id, slot });
 }
 
+/** A pass in words that tell it from others. */
+function wordsOf(pass: Pass): string {
+  const place =
+    isJoinPass(pass) && pass.mask
+      ? JSON.stringify(pass.mask, (_, v: unknown) => (ArrayBuffer.isView(v) ? sumOf(v as Float32Array) : v))
+      : '';
+  return `${pass.kernel} ${pass.kernel === 'lensGain' ? '' : Array.from(pass.parameters).join()} ${place}`;
+}
+/** A number that tells long lists apart (FNV-1a over their bytes). */
+function sumOf(list: Float32Array | Uint8Array): string {
+  const bytes = new Uint8Array(list.buffer, list.byteOffset, list.byteLength);
+  let sum = 0x811c9dc5;
+  for (const b of bytes) sum = Math.imul(sum ^ b, 0x01000193);
+  return `${bytes.length} ${sum >>> 0}`;
+}
+
 /** What plans lately asked needed to know of their whole pictures, newest last. */
 const known = new Map<string, WholePicture>();
 /** What a plan needs to know of the whole picture; kept as long as what stands before it stays. */
@@ -95,10 +113,7 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
   // what comes after the last pass that asks does not matter to it
   let last = plan.passes.length;
   while (last > 0 && (isPointwise(plan.passes[last - 1]!) || isAreaPass(plan.passes[last - 1]!))) last--;
-  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes
-    .slice(0, last)
-    .map((p) => `${p.kernel} ${p.kernel === 'lensGain' ? '' : Array.from(p.parameters).join()}`)
-    .join(';')}`;
+  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes.slice(0, last).map(wordsOf).join(';')}`;
   const kept = known.get(key);
   if (kept) return kept;
   const small = await (smallPlates.get(guide.url) ??

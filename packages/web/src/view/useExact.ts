@@ -1,4 +1,4 @@
-import type { Groundwork, Look } from '@dyepot/core';
+import type { Groundwork, Look, OwnSteps } from '@dyepot/core';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { Frame } from '../types.ts';
 
@@ -15,6 +15,7 @@ export function useExact(
   frame: Frame,
   look: Look | null,
   ground: Groundwork | null,
+  steps: OwnSteps | null | undefined,
   size: { width: number; height: number } | null,
 ): { isExact: boolean; leave: () => void } {
   const [painted, setPainted] = useState<{ of: readonly unknown[] } | null>(null),
@@ -28,7 +29,13 @@ export function useExact(
       fetch(`/api/frames/${frame.id}/exact`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ width, height, look, groundwork: ground }),
+        body: JSON.stringify({
+          width,
+          height,
+          look,
+          groundwork: ground,
+          ...(steps === undefined ? {} : { steps: steps && { format: 'dyepot-local', version: 1, ...steps } }),
+        }),
         signal: abort.signal,
       })
         .then(async (r) => {
@@ -39,7 +46,7 @@ export function useExact(
           c.width = width;
           c.height = height;
           c.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
-          setPainted({ of: [frame.id, look, ground, width, height] });
+          setPainted({ of: [frame.id, look, ground, steps, width, height] });
         })
         .catch(() => {
           /* a newer wish has taken this one's place, or the server is away: the quick view stays */
@@ -50,10 +57,10 @@ export function useExact(
       abort.abort();
     };
     return () => stop.current();
-  }, [canvas, frame.id, frame.hash, look, ground, width, height]);
+  }, [canvas, frame.id, frame.hash, look, ground, steps, width, height]);
   const leave = useCallback(() => {
     stop.current();
     setPainted(null);
   }, []);
-  return { isExact: painted !== null && [frame.id, look, ground, width, height].every((v, i) => v === painted.of[i]), leave };
+  return { isExact: painted !== null && [frame.id, look, ground, steps, width, height].every((v, i) => v === painted.of[i]), leave };
 }

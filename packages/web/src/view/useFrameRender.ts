@@ -90,7 +90,7 @@ function wishOf(
 
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns what went wrong. */
 export function useFrameRender(darkroom: Darkroom, options: Options): string | null {
-  const { name, rank, workers, live, look, ground, mask = false } = options,
+  const { name, rank, workers, live, look, ground, mask = false, steps, place } = options,
     [message, setMessage] = useState<string | null>(null),
     now = useRef(options),
     painter = useRef<Painter | null>(null),
@@ -110,7 +110,7 @@ export function useFrameRender(darkroom: Darkroom, options: Options): string | n
     };
   }, [darkroom, name, rank, shared]);
   useEffect(() => {
-    painter.current!.show(wishOf(now.current, live?.(store.getState()) ?? { look, ground, mask }));
+    painter.current!.show(wishOf(now.current, live?.(store.getState()) ?? { look, ground, mask, steps, place }));
   });
   return message;
 }

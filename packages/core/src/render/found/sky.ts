@@ -1,0 +1,178 @@
+import type { Features } from './features.ts';
+import { floodFromTop } from './flood.ts';
+import { piecesOf } from './pieces.ts';
+import type { Found } from './found.ts';
+import { fitSurface } from './surface.ts';
+
+/** Levels of the flood that are tried. */
+const levels = 60;
+/** Sums of a set of places: how many, of three values, of their squares. */
+type Sums = Float64Array;
+const spreadOf = (s: Sums): number => [1, 2, 3].reduce((sum, k) => sum + s[k + 3]! / s[0]! - (s[k]! / s[0]!) ** 2, 0);
+
+/**
+ * The level of a flood from the top at which what is under water and what is not are each most alike: the border's energy of
+ * Shen and Wang 2013 ("Sky region detection in a single image for autonomous ground robot navigation"), J = 1/(γ·|Σs| + |Σg|) with
+ * γ = 2, by traces, over regions of any form instead of columns.
+ */
+function bestLevel(flood: Float32Array, values: readonly Float32Array[], large: number): number {
+  const sorted = flood.slice().sort(),
+    n = flood.length,
+    bounds = Array.from({ length: levels }, (_, q) => sorted[Math.min(n - 1, Math.floor((n * (q + 1)) / levels))]!),
+    bins = bounds.map(() => new Float64Array(7));
+  for (let i = 0; i < n; i++) {
+    let low = 0,
+      high = levels - 1;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (flood[i]! <= bounds[middle]!) high = middle;
+      else low = middle + 1;
+    }
+    const bin = bins[low]!;
+    bin[0]!++;
+    for (let k = 0; k < 3; k++) {
+      const v = values[k]![i]!;
+      bin[k + 1]! += v;
+      bin[k + 4]! += v * v;
+    }
+  }
+  const all = new Float64Array(7);
+  for (const bin of bins) bin.forEach((v, k) => (all[k]! += v));
+  const under = new Float64Array(7);
+  let best = 0,
+    most = 0;
+  for (let q = 0; q < levels - 1; q++) {
+    bins[q]!.forEach((v, k) => (under[k]! += v));
+    if (under[0]! < 0.03 * n) continue;
+    const over = all.map((v, k) => v - under[k]!),
+      energy = (under[0]! / n) ** large / (2 * spreadOf(under) + spreadOf(over) + 1e-4);
+    if (energy > most) [most, best] = [energy, bounds[q]!];
+  }
+  return best;
+}
+
+/** Pieces that are as light as the sky is, and not of a strong colour other than its blue. */
+function skyPieces({ light, a, b, width }: Features, wet: Uint8Array): Uint8Array {
+  const { piece, count } = piecesOf(wet, width),
+    sums = Array.from({ length: count + 1 }, () => [0, 0, 0, 0]);
+  piece.forEach((p, i) => {
+    const s = sums[p]!;
+    s[0]!++;
+    s[1]! += light[i]!;
+    s[2]! += a[i]!;
+    s[3]! += b[i]!;
+  });
+  const pale = sums.map(([m, , p, q]) => q! / m! < 0.02 || Math.hypot(p! / m!, q! / m!) < 0.06),
+    large = sums.map(([m]) => m! > 0.004 * wet.length),
+    lightest = Math.max(...sums.map(([m, l], k) => (k > 0 && large[k] && pale[k] ? l! / m! : -Infinity)));
+  return wet.map((w, i) => {
+    const k = piece[i]!;
+    return w && pale[k] && sums[k]![1]! / sums[k]![0]! > lightest - 1.3 ? 1 : 0;
+  });
+}
+
+/** How much a large sky is preferred to a small one, in the order that is tried: the first that is surely one is taken. */
+const preferences = [0.5];
+
+/** The sky: a flood from the top, cut where the light leaves the even slope that a sky has, and the gaps between twigs added. */
+export function sky(f: Features, planes: Float32Array): Found {
+  const { width, height, light, a, b, edge } = f,
+    squashed = light.map((v) => 0.5 * Math.tanh(v / 3)),
+    values = [squashed, a.map((v) => 2 * v), b.map((v) => 2 * v)],
+    flood = floodFromTop(edge, width, height);
+  let best: Found = { shares: new Float32Array(flood.length), sure: 0 };
+  for (const large of preferences) {
+    const level = bestLevel(flood, values, large),
+      shares = skyUnder(
+        f,
+        Uint8Array.from(flood, (v) => (v <= level ? 1 : 0)),
+      ),
+      sure = sureness(f, shares, planes);
+    if (sure > best.sure) best = { shares, sure };
+    if (sure >= 0.5) break;
+  }
+  return best;
+}
+/** Gaps that a flood does not reach, between twigs and behind ropes, are no larger than this share of a picture. */
+const mostGap = 0.02;
+function skyUnder(f: Features, flooded: Uint8Array): Float32Array {
+  const { width, height, light, texture } = f,
+    n = width * height,
+    wet = skyPieces(f, flooded),
+    rows = new Float64Array(height);
+  wet.forEach((w, i) => (rows[Math.floor(i / width)]! += w));
+  const all = rows.reduce((x, y) => x + y, 0);
+  let deep = 0;
+  for (let sum = 0; deep < height && sum < 0.95 * all; deep++) sum += rows[deep]!;
+  const upper = wet.map((w, i) => (Math.floor(i / width) < 0.62 * deep ? w : 0)),
+    surface = fitSurface(light, upper, width, height),
+    off = light.map((v, i) => v - surface.at(i % width, Math.floor(i / width))),
+    within = Math.max(0.035, 3 * surface.spread);
+  let lowest = 0;
+  for (let i = 0; i < n; i++) if (wet[i] && off[i]! > -within) lowest = Math.max(lowest, Math.floor(i / width));
+  const gap = Uint8Array.from({ length: n }, (_, i) => {
+      if (wet[i]) return 0;
+      return Math.floor(i / width) < lowest && off[i]! > -Math.max(0.08, within) && off[i]! < 5 && texture[i]! < 0.25 ? 1 : 0;
+    }),
+    { piece, count } = piecesOf(gap, width),
+    sizes = new Float64Array(count + 1);
+  piece.forEach((k) => sizes[k]!++);
+  const even = Uint8Array.from({ length: n }, (_, i) => {
+    if (wet[i]) return off[i]! > -within ? 1 : 0;
+    return gap[i] && sizes[piece[i]!]! < mostGap * n ? 1 : 0;
+  });
+  return Float32Array.from(
+    filled(
+      ofItsColour(f, even, upper),
+      off.map((v) => v + within),
+      width,
+    ),
+  );
+}
+/** Small holes that are as light as the sky about them, or lighter, are sky: the sun, the rim of a cloud. */
+function filled(sky: Uint8Array, over: Float32Array, width: number): Uint8Array {
+  const { piece, count } = piecesOf(
+      sky.map((v) => 1 - v),
+      width,
+    ),
+    sums = Array.from({ length: count + 1 }, () => [0, 0] as [number, number]);
+  piece.forEach((k, i) => {
+    sums[k]![0]++;
+    sums[k]![1] += over[i]!;
+  });
+  return sky.map((v, i) => {
+    const [size, sum] = sums[piece[i]!]!;
+    return v || (size < mostGap * sky.length && sum > 0) ? 1 : 0;
+  });
+}
+/** Pieces whose colour is that of the sky over them. */
+function ofItsColour({ a, b, width, height }: Features, even: Uint8Array, upper: Uint8Array): Uint8Array {
+  const { piece, count } = piecesOf(even, width),
+    tints = [a, b].map((values) => ({ values, of: fitSurface(values, upper, width, height) })),
+    sums = Array.from({ length: count + 1 }, () => [0, 0, 0] as [number, number, number]);
+  piece.forEach((k, i) => {
+    sums[k]![0]++;
+    tints.forEach(({ values, of }, t) => (sums[k]![(t + 1) as 1 | 2] += values[i]! - of.at(i % width, Math.floor(i / width))));
+  });
+  const off = sums.map(([m, p, q]) => Math.hypot(p, q) / m);
+  return even.map((v, i) => (v && off[piece[i]!]! < otherColour ? 1 : 0));
+}
+const otherColour = 0.02;
+/** How sure it is that places are a sky: light (EV over middle grey), even, and not warm. Weights from the demo's frames. */
+function sureness({ width, height, b, texture }: Features, shares: Float32Array, planes: Float32Array): number {
+  const n = width * height;
+  let count = 0,
+    ev = 0,
+    rough = 0,
+    warm = 0;
+  shares.forEach((v, i) => {
+    if (v === 0) return;
+    count++;
+    ev += Math.log2(Math.max(1e-5, planes[n + i]!) / 0.18);
+    rough += texture[i]!;
+    warm += b[i]!;
+  });
+  if (count < 0.005 * n) return 0;
+  const score = 1.4 * (ev / count - 1.1) + 30 * (0.055 - rough / count) - 80 * (warm / count);
+  return 1 / (1 + Math.exp(-3 * score));
+}

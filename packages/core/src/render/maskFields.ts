@@ -1,0 +1,159 @@
+import type { Kernels } from '../kernels/kernels.ts';
+import type { Plate } from '../plate/plate.ts';
+import { layOut } from './arena.ts';
+import { edgeOf, planeOf } from './filmPlane.ts';
+import { foundIn } from './found/found.ts';
+import { boxMean, guidedFilter, type Guide } from './guided.ts';
+import { hazeMap } from './hazeMap.ts';
+import { logLight } from './logLight.ts';
+import { readsWhole, type FieldWish, type FigureMap, type MaskPlan } from './maskPlan.ts';
+import { drawMask, maskPlanes, numbersOf } from './maskTile.ts';
+import type { Origin, Planes } from './render.ts';
+import type { Tile } from './tile.ts';
+
+/** The small picture a mask is looked for in: its light where the mask acts, and as the scene gave it. */
+export interface SmallPicture {
+  kernels: Kernels;
+  plate: Plate;
+  /** linear planes where the mask acts */
+  light: Planes;
+  /** the scene's own, before any step */
+  scene: () => Planes;
+  about: Omit<Origin, 'x' | 'y' | 'maps'>;
+}
+const logOf = ({ light, plate }: SmallPicture): Float32Array => logLight(light, plate.width * plate.height);
+/** How a found region is laid on the picture's own edges: window in shares of the long edge, and the differences (EV) that are none. */
+const laid = { window: 1 / 60, flat: 0.25 ** 2 };
+
+/** A small map as a field over the picture's light, so that it follows its edges at every size (He, Sun, Tang 2010; the fast way: He, Sun 2015). */
+export function laidOn(picture: SmallPicture, shares: Float32Array, window = laid.window, flat = laid.flat): Guide {
+  const { width, height } = picture.plate;
+  return guidedFilter(logOf(picture), shares, width, height, Math.max(1, Math.round(Math.max(width, height) * window)), flat);
+}
+
+function fieldOf(picture: SmallPicture, wish: FieldWish): Guide {
+  const { width, height } = picture.plate;
+  if (wish.of === 'haze') return hazeMap(picture.light, width, height);
+  if (wish.of === 'figure') return laidOn(picture, figureOn(picture, wish.map));
+  return laidOn(picture, foundIn(picture.plate, picture.scene, wish.of).shares);
+}
+/** A figure's map on the small picture. */
+function figureOn({ plate, about }: SmallPicture, { box, width, height, shares }: FigureMap): Float32Array {
+  const origin = { x: 0, y: 0, ...about },
+    edge = edgeOf(origin, plate),
+    film = planeOf(origin, plate);
+  return Float32Array.from({ length: plate.width * plate.height }, (_, i) => {
+    const x = ((film.left + ((i % plate.width) + 0.5) / edge - box[0]) / box[2]) * width - 0.5,
+      y = ((film.top + (Math.floor(i / plate.width) + 0.5) / edge - box[1]) / box[3]) * height - 0.5;
+    if (x < -0.5 || y < -0.5 || x > width - 0.5 || y > height - 0.5) return 0;
+    const at = (column: number, row: number): number =>
+        shares[Math.min(height - 1, Math.max(0, row)) * width + Math.min(width - 1, Math.max(0, column))]!,
+      c = Math.floor(x),
+      r = Math.floor(y),
+      low = at(c, r) + (x - c) * (at(c + 1, r) - at(c, r)),
+      high = at(c, r + 1) + (x - c) * (at(c + 1, r + 1) - at(c, r + 1));
+    return (low + (y - r) * (high - low)) / 255;
+  });
+}
+
+/** What a mask needs to know of the whole picture: its fields, or, where something is done with the whole of it, that alone. */
+export function maskFields(picture: SmallPicture, mask: MaskPlan): Guide[] {
+  if (!readsWhole(mask)) return [];
+  if (mask.whole) return [wholeMask(picture, mask)];
+  return mask.stages.flatMap(({ shape }) =>
+    shape.kernel === 'fieldShare' ? [fieldOf(picture, shape.field)] : shape.kernel === 'nested' ? maskFields(picture, shape.mask) : [],
+  );
+}
+
+/** A mask over a small picture, plane by plane of rows. */
+export function maskOver({ kernels, plate, light, about }: SmallPicture, mask: MaskPlan, fields: readonly Guide[]): Float32Array {
+  const { width, height } = plate,
+    n = width * height,
+    rows = Math.max(1, Math.min(height, Math.floor(16384 / width))),
+    plane = (rows * width * 4 + 79) & ~15,
+    at = layOut(kernels, {
+      light: plane * 3,
+      mask: maskPlanes(mask) * plane,
+      fields: 2 * (width * 4 + 64) * 2,
+      numbers: numbersOf(mask),
+    }),
+    out = new Float32Array(n);
+  for (let y = 0; y < height; y += rows) {
+    const tile: Tile = { width, count: Math.min(rows, height - y), y, plate },
+      size = tile.count * width,
+      f32 = kernels.f32();
+    for (let c = 0; c < 3; c++) f32.set(light.subarray(c * n + y * width, c * n + y * width + size), (at.light + c * plane) / 4);
+    const drawn = drawMask(
+      {
+        kernels,
+        room: { planes: at.mask, plane, fields: at.fields, numbers: at.numbers },
+        light: [at.light, at.light + plane, at.light + 2 * plane],
+        tile,
+        origin: { x: 0, y: 0, ...about },
+      },
+      mask,
+      fields,
+    );
+    out.set(kernels.f32().subarray(drawn / 4, drawn / 4 + size), y * width);
+  }
+  return out;
+}
+
+/** The whole of a mask, drawn small, then snapped to edges, grown or shrunk, and feathered. */
+function wholeMask(picture: SmallPicture, mask: MaskPlan): Guide {
+  const { feather, grow, snap } = mask.whole!,
+    bare = { ...mask, whole: null },
+    { width, height } = picture.plate,
+    edge = edgeOf({ x: 0, y: 0, ...picture.about }, picture.plate);
+  let shares = maskOver(picture, bare, maskFields(picture, bare));
+  if (grow !== 0) shares = grown(shares, width, height, grow * edge);
+  if (feather > 0) shares = feathered(shares, width, height, feather * edge);
+  if (snap > 0) return snapped(picture, shares, snap);
+  return { width, height, slope: new Float32Array(width * height), offset: shares };
+}
+/** Snapped: laid on the picture's edges more and more strictly, and made decided again. */
+function snapped(picture: SmallPicture, shares: Float32Array, snap: number): Guide {
+  const { width, height } = picture.plate,
+    first = laidOn(picture, shares, 0.012 + 0.03 * snap, 0.1 ** 2),
+    log = logOf(picture);
+  // what is more inside than outside of an edge belongs inside
+  const decided = shares.map((v, i) => {
+    const at = Math.min(1, Math.max(0, first.slope[i]! * log[i]! + first.offset[i]!)),
+      sharp = at * at * (3 - 2 * at);
+    return v + snap * (sharp - v);
+  });
+  const second = laidOn(picture, decided, 0.008, 0.1 ** 2);
+  return { width, height, slope: second.slope, offset: second.offset };
+}
+/** A Gaussian by three means over squares. */
+function feathered(shares: Float32Array, width: number, height: number, deviation: number): Float32Array {
+  const radius = Math.max(1, Math.round((Math.sqrt(4 * deviation * deviation + 1) - 1) / 2));
+  let out = shares;
+  for (let k = 0; k < 3; k++) out = boxMean(out, width, height, radius);
+  return out;
+}
+/** Grown by so many pixels, or shrunk: the greatest, or least, of a disc, its rim counted by parts. */
+function grown(shares: Float32Array, width: number, height: number, by: number): Float32Array {
+  const radius = Math.abs(by),
+    sign = by < 0 ? -1 : 1,
+    reach = Math.ceil(radius),
+    out = new Float32Array(shares.length),
+    disc: (readonly [number, number, number])[] = [];
+  for (let y = -reach; y <= reach; y++)
+    for (let x = -reach; x <= reach; x++) {
+      const part = Math.min(1, Math.max(0, radius - Math.hypot(x, y) + 1));
+      if (part > 0) disc.push([x, y, part]);
+    }
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const own = sign > 0 ? shares[y * width + x]! : 1 - shares[y * width + x]!;
+      let most = own;
+      for (const [dx, dy, part] of disc) {
+        const v = shares[Math.min(height - 1, Math.max(0, y + dy)) * width + Math.min(width - 1, Math.max(0, x + dx))]!,
+          there = sign > 0 ? v : 1 - v;
+        if (there > most) most = Math.max(most, own + part * (there - own));
+      }
+      out[y * width + x] = sign > 0 ? most : 1 - most;
+    }
+  return out;
+}

@@ -1,0 +1,134 @@
+import sharp from 'sharp';
+import { createHash } from 'node:crypto';
+import { rm, writeFile } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
+import { halvePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
+import { drawingOf, drawPlate, guideDrawing, needsGuide, originOf, wholeFor } from '@dyepot/core/src/plan/draw.ts';
+import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { Plan } from '@dyepot/core/src/render/pass.ts';
+import { plan, placePlan, type OwnSteps } from '@dyepot/core/src/plan/plan.ts';
+import { developPlanes, render, type Origin } from '@dyepot/core/src/render/render.ts';
+import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
+import { contentHash, makeFolder, writeWhole, writingError } from './files.ts';
+import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
+import { kernels } from './ownKernels.ts';
+import { beat } from './pulse.ts';
+
+export interface ExactTask {
+  path: string;
+  hash: string;
+  look: Look | null;
+  groundwork: Groundwork | null;
+  /** the frame's own steps */
+  own: OwnSteps | null;
+  width: number;
+  height: number;
+}
+
+/** The full-size render scaled down in linear light to RGBA of a given size: what a delivered file looks like, small. */
+export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>> {
+  const { pixels, width, height } = await renderFull(t, 'srgb', () => 16);
+  const small = await scaleDown(pixels as Uint16Array, width, height, t),
+    out = new Uint8Array(t.width * t.height * 4);
+  for (let i = 0; i < t.width * t.height; i++) {
+    for (let c = 0; c < 3; c++) out[i * 4 + c] = Math.round(small[i * 3 + c]! / 257);
+    out[i * 4 + 3] = 255;
+  }
+  return out;
+}
+
+type WholeFrame = Pick<DeliverTask, 'path' | 'hash' | 'look' | 'groundwork' | 'own'>;
+/** Decodes a raw and draws it at full size under its groundwork. The plate as decoded is let go when this returns: two at once are too many. */
+async function drawnWhole(
+  { path, hash: known, look, groundwork, own }: WholeFrame,
+  space: FileSettings['space'],
+  place: string | null = null,
+): Promise<{ plate: Plate; plan: Plan; origin: Origin; facts: RawFacts }> {
+  const k = await kernels(),
+    [hash, { facts, plate: decoded }] = await Promise.all([
+      known ?? contentHash(path),
+      decodePlate(path, groundwork !== null && !partIsPlain(groundwork, 'detail')),
+    ]),
+    frame = drawn(decoded, facts);
+  const picture = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame, steps: own }, space),
+    p = place === null ? picture : placePlan(picture, place);
+  if (!p) throw new Error(`the step “${place}” acts everywhere, or does nothing: it has no place of its own`);
+  const guided = guideDrawing(groundwork, frame);
+  beat();
+  let small = decoded;
+  if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
+  const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small),
+    drawing = drawingOf(groundwork, frame, 0, null);
+  return { plate: drawPlate(k, drawing, decoded), plan: p, origin: originOf(drawing, about), facts };
+}
+/** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
+async function renderFull(
+  frame: WholeFrame,
+  space: FileSettings['space'],
+  depthFor: (width: number, height: number) => 8 | 16,
+): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number; facts: RawFacts }> {
+  const { plate, plan: p, origin, facts } = await drawnWhole(frame, space),
+    { width, height } = plate,
+    depth = depthFor(width, height);
+  beat();
+  const bytes = render(await kernels(), p, plate, origin, depth === 8 ? 'rgb8' : 'rgb16');
+  return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height, facts };
+}
+
+export interface DeliverTask {
+  path: string;
+  hash: string | null;
+  look: Look | null;
+  groundwork: Groundwork | null;
+  /** the frame's own steps */
+  own: OwnSteps | null;
+  settings: FileSettings;
+  /** where the finished file waits for its name */
+  waiting: string;
+}
+
+/** Renders a raw file at full size and writes the finished file where it waits for its name. */
+export async function deliver(
+  t: DeliverTask,
+): Promise<{ width: number; height: number; bytes: number; sha256: string; doubt: string | null }> {
+  makeFolder(dirname(t.waiting));
+  const { pixels, width, height, facts } = await renderFull(t, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
+  beat();
+  const file = await encodeFile(pixels, width, height, t.settings, facts);
+  beat();
+  try {
+    await writeFile(t.waiting, file);
+  } catch (error) {
+    await rm(t.waiting, { force: true }).catch(() => {});
+    throw writingError(error, t.waiting);
+  }
+  return {
+    ...writtenSize(width, height, t.settings.size),
+    bytes: file.length,
+    sha256: createHash('sha256').update(file).digest('hex'),
+    doubt: facts.doubt ?? null,
+  };
+}
+
+export interface PlaceTask extends WholeFrame {
+  /** the step or skein whose place is drawn */
+  place: string;
+  waiting: string;
+}
+/** Draws where a step acts on a frame, at full size, as a grey picture (PNG, 8 bits, the share itself). */
+export async function drawPlace(t: PlaceTask): Promise<{ width: number; height: number; share: number }> {
+  const { plate, plan: p, origin } = await drawnWhole(t, 'srgb', t.place),
+    k = await kernels(),
+    n = plate.width * plate.height,
+    planes = developPlanes(k, p, plate, p.passes.length, origin),
+    grey = Uint8Array.from({ length: n }, (_, i) => Math.round(255 * planes[i]!));
+  await writeWhole(
+    t.waiting,
+    await sharp(grey, { raw: { width: plate.width, height: plate.height, channels: 1 } })
+      .png()
+      .toBuffer(),
+  );
+  return { width: plate.width, height: plate.height, share: grey.reduce((sum, v) => sum + v, 0) / 255 / n };
+}

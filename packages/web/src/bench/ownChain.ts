@@ -1,0 +1,41 @@
+import { emptyLook, type Look, type OwnSteps } from '@dyepot/core';
+import type { Doc } from './benchState.ts';
+
+/** A frame's own steps as a look that has nothing else, so that the chain works on either alike. */
+export function carrierOf(steps: OwnSteps | null): Look {
+  const look = emptyLook('own');
+  return steps ? { ...look, scene: steps.scene, print: steps.print, skeins: steps.skeins, masks: steps.masks } : look;
+}
+const known = new WeakMap<Look, OwnSteps>();
+/** The steps that stand in such a look; the same object for the same look. */
+export function stepsIn(look: Look): OwnSteps {
+  const there = known.get(look);
+  if (there) return there;
+  const { scene, print, skeins, masks } = look,
+    steps = { scene, print, skeins, masks };
+  known.set(look, steps);
+  return steps;
+}
+export const lastOf = ({ past, floor }: Pick<Doc, 'past' | 'floor'>): string => past[past.length - 1]?.id ?? floor;
+/** The step that is shown first of a chain. */
+export const firstOf = (look: Look): string => look.scene[0]?.id ?? look.print[0]?.id ?? look.stock.id;
+/** Skeins that hold no step any more are none; those parted by something between keep their first stretch. */
+export function dropEmptySkeins(look: Look): void {
+  for (const lane of [look.scene, look.print]) {
+    const over = new Set<string>();
+    lane.forEach((step, i) => {
+      const before = lane[i - 1]?.skein ?? '';
+      if (before !== '' && before !== step.skein) over.add(before);
+      if (step.skein !== '' && over.has(step.skein)) step.skein = '';
+    });
+  }
+  look.skeins = look.skeins.filter((k) => [...look.scene, ...look.print].some((s) => s.skein === k.id));
+}
+/** Steps into one skein: the one that one of them is in already, else a new one. */
+export function holdTogether(look: Look, ids: readonly string[], skein: string, name: string): void {
+  const steps = [...look.scene, ...look.print].filter((s) => ids.includes(s.id)),
+    there = steps.find((s) => s.skein !== '')?.skein;
+  for (const step of steps) step.skein = there ?? skein;
+  if (!there) look.skeins.push({ id: skein, name, on: true, strength: 1, mask: null });
+  dropEmptySkeins(look);
+}
