@@ -35,7 +35,9 @@ function fieldOf(picture: SmallPicture, wish: FieldWish): Guide {
   const { width, height } = picture.plate;
   if (wish.of === 'haze') return hazeMap(picture.light, width, height);
   if (wish.of === 'figure') return laidOn(picture, figureOn(picture, wish.map));
-  return laidOn(picture, foundIn(picture.plate, picture.scene, wish.of).shares);
+  const { sure, shares } = foundIn(picture.plate, picture.scene, wish.of);
+  // what is not surely there is nowhere
+  return laidOn(picture, sure >= 0.5 ? shares : new Float32Array(shares.length));
 }
 /** A figure's map on the small picture. */
 function figureOn({ plate, about }: SmallPicture, { box, width, height, shares }: FigureMap): Float32Array {

@@ -6,6 +6,7 @@ import { dipAgain, dressFrames } from '../services/dips.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { frameViewNow } from '../services/frameView.ts';
+import { foundOn } from '../services/found.ts';
 import { saveOwnSteps } from '../services/ownSteps.ts';
 import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
 import { tellNews } from '../services/news.ts';
@@ -81,6 +82,10 @@ export function frameRoutes(pool: RenderPool): Router {
       );
       return saveOwnSteps(idOf(req), steps, version);
     }),
+  );
+  api.get(
+    '/frames/:id/found',
+    answer((req) => foundOn(pool, idOf(req))),
   );
   api.post(
     '/frames/:id/light',

@@ -13,7 +13,8 @@ import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
 import { Frame, Shoot, withRaw, type Raw } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { readPlate } from '../work/tasks.ts';
+
+import { readPlate } from '../work/plates.ts';
 import { found, ServiceError } from './errors.ts';
 import { noteUse, pruneFullLevels } from './fullLevels.ts';
 import { lookAt } from './looks.ts';
@@ -55,7 +56,7 @@ function checkArea(size: { width: number; height: number }, level: number, area:
   return a;
 }
 
-async function ensureLevel(pool: RenderPool, frame: Frame, level: number): Promise<string> {
+export async function ensureLevel(pool: RenderPool, frame: Frame, level: number): Promise<string> {
   const folder = plateFolder(frame.hash);
   if (existsSync(levelFile(folder, level))) {
     if (level === 0) await noteUse(levelFile(folder, 0));

@@ -12,6 +12,7 @@ export type TaskName =
   | 'renderRegion'
   | 'renderThumb'
   | 'readLight'
+  | 'findRegions'
   | 'renderExact'
   | 'deliver'
   | 'drawPlace'

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { open, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { temperatureOf } from '@dyepot/core/src/colour/temperature.ts';
 import { neutralToXy } from '@dyepot/core/src/colour/cameraProfile.ts';
@@ -8,7 +8,7 @@ import type { Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import type { Kernels } from '@dyepot/core/src/kernels/kernels.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
-import { halvePlate, levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
+import { halvePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
 import {
   drawingOf,
@@ -31,9 +31,11 @@ import { encodeFile, type FileSettings } from './encodeFile.ts';
 import { contentHash, levelFile, levelToRead, makeFolder, olderLevels, writeWhole } from './files.ts';
 import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
 import { kernels } from './ownKernels.ts';
+import { readPlate } from './plates.ts';
 import { beat } from './pulse.ts';
 
 export { deliver, drawPlace, renderExact } from './wholeFrame.ts';
+export { findRegions } from './foundTask.ts';
 export { readLensShelf } from './lensShelf.ts';
 export { readPicture } from './storedPicture.ts';
 export { bake, fitPair, readTable } from './tableTasks.ts';
@@ -86,39 +88,6 @@ export async function ensureFullLevel({ path, folder }: { path: string; folder: 
 /** Takes away what earlier versions made of a level that is made anew. */
 async function dropOlder(folder: string, level: number): Promise<void> {
   for (const old of olderLevels(folder, level)) await rm(old, { force: true });
-}
-
-/** A rectangle of a plate level on disk, as three planes. */
-export async function readPlate(
-  folder: string,
-  level: number,
-  full: { width: number; height: number },
-  area: { x: number; y: number; width: number; height: number },
-): Promise<Plate> {
-  const size = levelSize(full.width, full.height, level),
-    data = new Uint16Array(area.width * area.height * 3),
-    n = size.width * size.height;
-  const file = await open(levelToRead(folder, level), 'r');
-  try {
-    for (let c = 0; c < 3; c++) {
-      if (area.width === size.width) {
-        await file.read(
-          new Uint8Array(data.buffer, c * area.width * area.height * 2, area.width * area.height * 2),
-          0,
-          area.width * area.height * 2,
-          (c * n + area.y * size.width) * 2,
-        );
-        continue;
-      }
-      const rows = new Uint16Array(area.height * size.width);
-      await file.read(new Uint8Array(rows.buffer), 0, rows.byteLength, (c * n + area.y * size.width) * 2);
-      for (let j = 0; j < area.height; j++)
-        data.set(rows.subarray(j * size.width + area.x, j * size.width + area.x + area.width), (c * area.height + j) * area.width);
-    }
-  } finally {
-    await file.close();
-  }
-  return { width: area.width, height: area.height, data };
 }
 
 export interface RegionTask {

@@ -200,7 +200,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       <main id="main" tabIndex={-1} className="pass-through">
         {table}
         {witnesses}
-        <Tray look={inHand} side={side} selected={selected} signal={signal} tools={tools} />
+        <Tray look={inHand} side={side} frame={lead} selected={selected} signal={signal} tools={tools} />
         {chain}
       </main>
       {saving.sheet}

@@ -1,12 +1,13 @@
 import type { Lane, LookStep } from '@dyepot/core';
-import { Copy, Ellipsis, Eye, EyeOff, Link2, Pencil, Trash2 } from 'lucide-react';
-import { memo, useEffect, useRef, useState } from 'react';
+import { Copy, Ellipsis, Eye, EyeOff, Layers, Link2, Pencil, Share2, Trash2 } from 'lucide-react';
+import { lazy, memo, Suspense, useEffect, useRef, useState } from 'react';
 import { LazyMenu, type MenuItem } from '../kit/LazyMenu.tsx';
 import { StepDrawing } from '../kit/StepDrawing.tsx';
-import { useAppDispatch } from '../store.ts';
-import { placeWords } from '../where/parts.ts';
+import { useAppDispatch, useAppSelector } from '../store.ts';
+import { boundIn, placeWords } from '../where/parts.ts';
 import { act, nameOf } from './benchSlice.ts';
 
+const GiveSheet = lazy(() => import('./GiveSheet.tsx').then((m) => ({ default: m.GiveSheet })));
 const worded = (Icon: typeof Copy, words: string): React.ReactNode => (
   <>
     <Icon size={13} aria-hidden /> {words}
@@ -18,6 +19,18 @@ const items: MenuItem[] = [
   { value: 'hold', words: worded(Link2, 'Hold together with the one before') },
   { value: 'out', words: worded(Trash2, 'Take out') },
 ];
+/** What can be done with a step, where it stands. */
+function menuFor(lane: Lane, side: 'look' | 'frame', { mask }: LookStep, before: LookStep | undefined): readonly MenuItem[] {
+  if (lane === 'stock') return items.slice(0, 1);
+  const all = items.map((m) => (m.value === 'hold' ? { ...m, disabled: !before } : m));
+  if (side === 'look') return all;
+  const bound = boundIn(mask) || (mask?.parts.some((p) => p.kind === 'named') ?? false);
+  return [
+    ...all,
+    { value: 'give', words: worded(Share2, 'Give to frames…') },
+    { value: 'take', words: worded(Layers, bound ? 'Its place belongs to this frame' : 'Take into the look'), disabled: bound },
+  ];
+}
 /** How a chip is held by the pointer. */
 export interface Grip {
   ref: (node: HTMLElement | null) => void;
@@ -40,6 +53,8 @@ export interface ChipProps {
 /** One step: its drawing, its name, its strength, and what can be done with it. */
 export const Chip = memo(function Chip({ step, lane, index, count, before, selected, grip }: ChipProps): React.JSX.Element {
   const dispatch = useAppDispatch(),
+    side = useAppSelector((s) => s.bench.side),
+    [giving, setGiving] = useState(false),
     [naming, setNaming] = useState<string | null>(null);
   const move = (to: number): void => {
     if (lane !== 'stock' && to >= 0 && to < count) dispatch(act.stepMoved({ lane, from: index, to }));
@@ -148,14 +163,21 @@ export const Chip = memo(function Chip({ step, lane, index, count, before, selec
             <Ellipsis size={14} aria-hidden />
           </button>
         }
-        items={lane === 'stock' ? items.slice(0, 1) : items.map((m) => (m.value === 'hold' ? { ...m, disabled: !before } : m))}
+        items={menuFor(lane, side, step, before)}
         onSelect={(value) => {
           if (value === 'rename') setTimeout(() => setNaming(nameOf(step)), 30);
           if (value === 'copy') dispatch(act.stepDuplicated(step.id));
           if (value === 'hold' && before) dispatch(act.skeinMade([before.id, step.id], 'Together'));
           if (value === 'out') out();
+          if (value === 'take') dispatch(act.stepGivenToLook(step.id));
+          if (value === 'give') setGiving(true);
         }}
       />
+      {giving && (
+        <Suspense>
+          <GiveSheet step={step} onClose={() => setGiving(false)} />
+        </Suspense>
+      )}
     </div>
   );
 });

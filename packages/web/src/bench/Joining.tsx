@@ -1,6 +1,7 @@
 import { blendNames, blends, type Blend, type LookStep } from '@dyepot/core';
 import { lazy, Suspense } from 'react';
 import { useAppDispatch, useAppSelector } from '../store.ts';
+import type { Frame } from '../types.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { boundStarts, placeWords, portableStarts, startWords, type Start } from '../where/parts.ts';
 import { act, docOf } from './benchSlice.ts';
@@ -9,7 +10,7 @@ const loadWhere = (): Promise<typeof import('../where/Where.tsx')> => import('..
   Where = lazy(() => loadWhere().then((m) => ({ default: m.Where })));
 
 /** Where a step acts and how it is joined with what came to it. */
-export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSignal }): React.JSX.Element {
+export function Joining({ step, frame, signal }: { step: LookStep; frame: Frame; signal: ReadoutSignal }): React.JSX.Element {
   const dispatch = useAppDispatch(),
     side = useAppSelector((s) => s.bench.side),
     masks = useAppSelector((s) => docOf(s.bench).look.masks),
@@ -70,7 +71,13 @@ export function Joining({ step, signal }: { step: LookStep; signal: ReadoutSigna
       </label>
       {step.mask && (
         <Suspense fallback={<div className="fitting-waiting" />}>
-          <Where id={step.id} mask={step.mask} signal={signal} onSet={(mask, words, gesture) => set({ mask }, words, gesture)} />
+          <Where
+            frame={frame}
+            id={step.id}
+            mask={step.mask}
+            signal={signal}
+            onSet={(mask, words, gesture) => set({ mask }, words, gesture)}
+          />
         </Suspense>
       )}
     </div>

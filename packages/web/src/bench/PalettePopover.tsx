@@ -2,7 +2,7 @@ import type { Lane, StepKind } from '@dyepot/core';
 import { Popover, Portal } from '@chakra-ui/react';
 import { useState } from 'react';
 import { menuPlace } from '../kit/MenuList.tsx';
-import { useAppDispatch } from '../store.ts';
+import { useAppDispatch, useAppSelector } from '../store.ts';
 import { act } from './benchSlice.ts';
 import { starters, type Starter } from './starters.ts';
 import { matching } from './matching.ts';
@@ -25,9 +25,10 @@ export function PalettePopover({
   const [open, setOpen] = useState(pressed),
     [words, setWords] = useState('');
   const dispatch = useAppDispatch(),
+    side = useAppSelector((s) => s.bench.side),
     matches = matching(kinds, words),
     begun = matching(
-      starters.filter((s) => s.lane === lane),
+      starters.filter((s) => s.lane === lane && (!s.bound || side === 'frame')),
       words,
     );
   const close = (): void => {

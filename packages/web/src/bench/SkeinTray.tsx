@@ -2,6 +2,7 @@ import { number, type Skein } from '@dyepot/core';
 import { lazy, Suspense } from 'react';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { useAppDispatch } from '../store.ts';
+import type { Frame } from '../types.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { portableStarts, startWords, boundStarts, type Start } from '../where/parts.ts';
 import { useAppSelector } from '../store.ts';
@@ -12,7 +13,7 @@ const loadWhere = (): Promise<typeof import('../where/Where.tsx')> => import('..
   strength = number('Strength', '%', 0, 200, 100, 1, 0);
 
 /** A skein's own controls: its name, switch, strength, and where its steps act together. */
-export function SkeinTray({ skein, signal }: { skein: Skein; signal: ReadoutSignal }): React.JSX.Element {
+export function SkeinTray({ skein, frame, signal }: { skein: Skein; frame: Frame; signal: ReadoutSignal }): React.JSX.Element {
   const dispatch = useAppDispatch(),
     side = useAppSelector((s) => s.bench.side),
     set = (change: Partial<Omit<Skein, 'id'>>, words: string, gesture = ''): void => {
@@ -65,7 +66,13 @@ export function SkeinTray({ skein, signal }: { skein: Skein; signal: ReadoutSign
       </label>
       {skein.mask && (
         <Suspense fallback={<div className="fitting-waiting" />}>
-          <Where id={skein.id} mask={skein.mask} signal={signal} onSet={(mask, words, gesture) => set({ mask }, words, gesture)} />
+          <Where
+            frame={frame}
+            id={skein.id}
+            mask={skein.mask}
+            signal={signal}
+            onSet={(mask, words, gesture) => set({ mask }, words, gesture)}
+          />
         </Suspense>
       )}
       <div className="tray-strength">

@@ -21,6 +21,7 @@ import { Joining } from './Joining.tsx';
 import { SkeinTray } from './SkeinTray.tsx';
 import { fittings } from './fitting/index.ts';
 import { starts } from './fitting/starts.ts';
+import type { Frame } from '../types.ts';
 import type { PictureTools } from './usePictureTools.ts';
 import { Rove } from '../kit/Rove.tsx';
 
@@ -82,12 +83,14 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
 export function Tray({
   look,
   side,
+  frame,
   selected,
   signal,
   tools,
 }: {
   look: Look;
   side: 'look' | 'frame';
+  frame: Frame;
   selected: string;
   signal: ReadoutSignal;
   tools: PictureTools;
@@ -119,7 +122,7 @@ export function Tray({
         limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'}
         onLimit={limit}
       />
-      {skein && <SkeinTray key={skein.id} skein={skein} signal={signal} />}
+      {skein && <SkeinTray key={skein.id} skein={skein} frame={frame} signal={signal} />}
       {!skein && (!step || (side === 'frame' && step === look.stock)) && (
         <div className="tray-step">
           <h2>This frame</h2>
@@ -164,7 +167,7 @@ export function Tray({
             </Rove>
           )}
           <StepControls step={step} signal={signal} tools={tools} />
-          {kind.lane !== 'stock' && <Joining step={step} signal={signal} />}
+          {kind.lane !== 'stock' && <Joining step={step} frame={frame} signal={signal} />}
           <div className="tray-strength">
             <NumberControl
               parameter={strength}

@@ -3,9 +3,10 @@ import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { Plus, X } from 'lucide-react';
 import { memo, useRef } from 'react';
 import { Rove } from '../kit/Rove.tsx';
-import { useAppDispatch } from '../store.ts';
+import { useAppDispatch, useAppSelector } from '../store.ts';
+import { regionsOf, useMissing } from '../where/useFound.ts';
 import type { Frame } from '../types.ts';
-import { act } from './benchSlice.ts';
+import { act, docOf, stepIn } from './benchSlice.ts';
 import type { Darkroom } from '../view/darkroom.ts';
 import { useFrameRender } from '../view/useFrameRender.ts';
 
@@ -40,6 +41,12 @@ function Witness({
     workers: workerOf[index % 2]!,
     live: (s) => ({ look: s.bench.look, ground: frame.groundwork }),
   });
+  const wanted = useAppSelector((s) => {
+      const { look } = docOf(s.bench),
+        held = look.skeins.find((k) => k.id === s.bench.selected) ?? stepIn(look, s.bench.selected);
+      return s.bench.side === 'look' ? regionsOf(held?.mask ?? null).join(' ') : '';
+    }),
+    missing = useMissing(frame, wanted);
   return (
     <div className="witness">
       <button
@@ -61,7 +68,7 @@ function Witness({
       </button>
       <div className="witness-line">
         <span title={frame.name}>{frame.name}</span>
-        <small title={frame.light}>{frame.light}</small>
+        <small title={missing || frame.light}>{missing || frame.light}</small>
         <button type="button" tabIndex={-1} aria-label={`Take out ${frame.name}`} title={`Take out ${frame.name}`} onClick={onRemove}>
           <X size={12} />
         </button>

@@ -8,7 +8,7 @@ import {
   type Lane,
   type Look,
   type LookStep,
-  type OwnSteps,
+  type Mask,
   type ReadoutKind,
   type Skein,
 } from '@dyepot/core';
@@ -28,7 +28,8 @@ import {
   type Opened,
   type ShowPlace,
 } from './benchState.ts';
-import { carrierOf, dropEmptySkeins, firstOf, holdTogether, lastOf } from './ownChain.ts';
+import { dropEmptySkeins, firstOf, holdTogether } from './ownChain.ts';
+import { giveToLook, openOwn } from './ownReducers.ts';
 
 export * from './benchState.ts';
 
@@ -152,18 +153,23 @@ export const bench = createSlice({
     },
     /** several at once, as one edit */
     stepsAdded: {
-      prepare: (words: string, steps: readonly { kind: string; params: LookStep['params']; name: string }[]) => ({
+      prepare: (words: string, steps: readonly { kind: string; params: LookStep['params']; name: string; mask?: Mask | null }[]) => ({
         payload: { words, steps: steps.map((x) => ({ ...x, id: nanoid(8) })) },
       }),
       reducer: (
         s,
-        { payload: p }: PayloadAction<{ words: string; steps: { kind: string; params: LookStep['params']; name: string; id: string }[] }>,
+        {
+          payload: p,
+        }: PayloadAction<{
+          words: string;
+          steps: { kind: string; params: LookStep['params']; name: string; mask?: Mask | null; id: string }[];
+        }>,
       ) => {
         change(s, p.words, '', (l) => {
-          for (const { kind, params, name, id } of p.steps) {
+          for (const { kind, params, name, mask = null, id } of p.steps) {
             const lane = stepKind(kind)!.lane as 'scene' | 'print',
               step = newStep(kind, id);
-            l[lane].push({ ...step, name, params: { ...step.params, ...params } });
+            l[lane].push({ ...step, name, mask, params: { ...step.params, ...params } });
           }
         });
         s.selected = p.steps[p.steps.length - 1]!.id;
@@ -243,28 +249,15 @@ export const bench = createSlice({
       Object.assign(s.brush, payload);
     },
     /** what the server has of a frame's own steps, where nothing newer is in hand */
-    ownOpened: (s, { payload: p }: PayloadAction<{ frameId: number; steps: OwnSteps | null; version: number }>) => {
-      const there = s.owns[p.frameId];
-      if (there && (there.version >= p.version || lastOf(there) !== there.kept)) return;
-      const look = carrierOf(p.steps) as Draft<Look>;
-      // what another window made is one edit more, so that what was here before can be had again
-      if (there) {
-        const { side, leadId } = s;
-        Object.assign(s, { side: 'frame', leadId: p.frameId });
-        change(s, 'Changed in another window', '', (l) => {
-          Object.assign(l, { scene: look.scene, print: look.print, skeins: look.skeins, masks: look.masks });
-        });
-        Object.assign(s, { side, leadId });
-        there.version = p.version;
-        there.kept = lastOf(there);
-      } else s.owns[p.frameId] = { look, past: [], future: [], floor: '', version: p.version, kept: '' };
-    },
+    ownOpened: (s, { payload }: PayloadAction<Parameters<typeof openOwn>[1]>) => openOwn(s as BenchState, payload),
     ownKept: (s, { payload: p }: PayloadAction<{ frameId: number; version: number; last: string }>) => {
       const doc = s.owns[p.frameId];
       if (!doc) return;
       doc.version = p.version;
       doc.kept = p.last;
     },
+    /** a step of the lead's own goes into the look, where every frame gets it */
+    stepGivenToLook: (s, { payload }: PayloadAction<string>) => giveToLook(s as BenchState, payload),
     skeinMade: {
       prepare: (ids: string[], name: string) => ({ payload: { ids, name, skein: nanoid(8) } }),
       reducer: (s, { payload: p }: PayloadAction<{ ids: string[]; name: string; skein: string }>) =>

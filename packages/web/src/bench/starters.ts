@@ -1,4 +1,4 @@
-import type { Lane, LookStep } from '@dyepot/core';
+import { common, maskOf, type Lane, type LookStep, type Mask } from '@dyepot/core';
 
 /** Ordinary steps put in together, named by what they do: a place to begin, to be changed like any. */
 export interface Starter {
@@ -6,9 +6,73 @@ export interface Starter {
   purpose: string;
   needs: readonly string[];
   lane: Lane;
-  steps: readonly { kind: string; name: string; params: LookStep['params'] }[];
+  steps: readonly { kind: string; name: string; params: LookStep['params']; mask?: Mask }[];
+  /** only among a frame's own steps: its brushes belong to one frame */
+  bound?: boolean;
 }
+const brush = maskOf({ ...common, kind: 'brush', strokes: [] }),
+  pool = (x: number, y: number, wide: number, high: number, turn = 0): Mask =>
+    maskOf({ ...common, kind: 'radial', centre: [x, y], radii: [wide, high], turn, feather: 0.9 });
 export const starters: readonly Starter[] = [
+  {
+    name: 'Dodge and burn',
+    purpose: 'Two brushes: half a stop lighter, half a stop darker, as light would be',
+    needs: ['dodge', 'burn', 'lighten', 'darken', 'paint light'],
+    lane: 'scene',
+    bound: true,
+    steps: [
+      { kind: 'exposure', name: 'Burn', params: { shiftEv: -0.5 }, mask: brush },
+      { kind: 'exposure', name: 'Dodge', params: { shiftEv: 0.5 }, mask: brush },
+    ],
+  },
+  {
+    name: 'Light pool',
+    purpose: 'A pool of warmer light in the picture',
+    needs: ['spotlight', 'pool of light', 'lift a face', 'subject'],
+    lane: 'scene',
+    steps: [
+      { kind: 'exposure', name: 'Light pool', params: { shiftEv: 0.7 }, mask: pool(0.5, 0.5, 0.3, 0.22) },
+      { kind: 'warmth', name: 'Its warmth', params: { shiftMired: 12 }, mask: pool(0.5, 0.5, 0.3, 0.22) },
+    ],
+  },
+  {
+    name: 'Light rays',
+    purpose: 'Three shafts of light from above, one step',
+    needs: ['sun rays', 'shafts', 'god rays', 'beams'],
+    lane: 'scene',
+    steps: [
+      {
+        kind: 'exposure',
+        name: 'Light rays',
+        params: { shiftEv: 0.5 },
+        mask: {
+          ...maskOf(
+            ...pool(0.62, 0.2, 0.5, 0.05, 118).parts,
+            ...pool(0.52, 0.2, 0.55, 0.04, 106).parts,
+            ...pool(0.72, 0.2, 0.45, 0.04, 130).parts,
+          ),
+          feather: 0.006,
+        },
+      },
+    ],
+  },
+  {
+    name: 'Edges darker, but not here',
+    purpose: 'Darker towards the edges, with a pool that is spared',
+    needs: ['vignette', 'edges', 'spare the light'],
+    lane: 'scene',
+    steps: [
+      {
+        kind: 'exposure',
+        name: 'Edges',
+        params: { shiftEv: -0.8 },
+        mask: maskOf(
+          { ...common, kind: 'radial', centre: [0.5, 0.5], radii: [0.62, 0.5], turn: 0, feather: 0.8, inverted: true },
+          { ...common, kind: 'radial', centre: [0.5, 0.5], radii: [0.2, 0.2], turn: 0, feather: 0.9, mode: 'subtract' },
+        ),
+      },
+    ],
+  },
   {
     name: 'Sky as through a polarising filter',
     purpose: 'Blue darker and deeper, haze cleared; rocks and greys stay',

@@ -1,4 +1,4 @@
-import { isFrameBound, maskOf, number, type Mask, type MaskPart, type Mode } from '@dyepot/core';
+import { isFrameBound, maskOf, number, type Mask, type MaskPart, type Mode, type Region } from '@dyepot/core';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Cell, Fields } from '../kit/Cell.tsx';
@@ -7,6 +7,8 @@ import { Rove } from '../kit/Rove.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { act, docOf, type ShowPlace } from '../bench/benchSlice.ts';
+import type { Frame } from '../types.ts';
+import { useSure } from './useFound.ts';
 import { copiedPlace, copyPlace } from './copied.ts';
 import { PartControls } from './PartControls.tsx';
 import { boundIn, boundStarts, modeWords, partFrom, partName, portableStarts, signs, startWords, type Start } from './parts.ts';
@@ -29,11 +31,14 @@ const opacity = number('Opacity', '%', 0, 100, 100, 1, 0),
 /** Where a step or a skein acts: its parts in order, the whole, and how it is shown. */
 export function Where({
   id,
+  frame,
   mask,
   signal,
   onSet,
 }: {
   id: string;
+  /** the lead */
+  frame: Frame;
   mask: Mask;
   signal: ReadoutSignal;
   onSet: (mask: Mask | null, words: string, gesture: string) => void;
@@ -88,6 +93,7 @@ export function Where({
             <button type="button" className="where-name" aria-pressed={i === at} onClick={() => dispatch(act.partChosen(i))}>
               {partName(p, masks)}
               {isFrameBound(p) && <small>this frame only</small>}
+              {p.kind === 'found' && <Sure what={p.what} frame={frame} />}
             </button>
             <button
               type="button"
@@ -200,5 +206,9 @@ export function Where({
   );
 }
 
+/** How sure what is found is, on the lead. */
+function Sure({ what, frame }: { what: Region; frame: Frame }): React.JSX.Element {
+  return <small>{useSure(frame, what)}</small>;
+}
 /** A place to begin with. */
 export const beginPlace = (start: Start): Mask => maskOf(partFrom(start, 'add'));

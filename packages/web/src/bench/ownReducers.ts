@@ -1,0 +1,41 @@
+import { laneOf, type LookStep, type OwnSteps } from '@dyepot/core';
+import { change, docOf, stepIn, type BenchState } from './benchState.ts';
+import { carrierOf, dropEmptySkeins, lastOf } from './ownChain.ts';
+
+/** What the server has of a frame's own steps, where nothing newer is in hand. What another window made is one edit more, so that what was here before can be had again. */
+export function openOwn(s: BenchState, { frameId, steps, version }: { frameId: number; steps: OwnSteps | null; version: number }): void {
+  const there = s.owns[frameId],
+    look = carrierOf(steps);
+  if (!there) {
+    s.owns[frameId] = { look, past: [], future: [], floor: '', version, kept: '' };
+    return;
+  }
+  if (there.version >= version || lastOf(there) !== there.kept) return;
+  const { side, leadId } = s;
+  s.side = 'frame';
+  s.leadId = frameId;
+  change(s, 'Changed in another window', '', (l) => {
+    Object.assign(l, { scene: look.scene, print: look.print, skeins: look.skeins, masks: look.masks });
+  });
+  s.side = side;
+  s.leadId = leadId;
+  there.version = version;
+  there.kept = lastOf(there);
+}
+/** A step of the lead's own goes into the look, where every frame gets it. */
+export function giveToLook(s: BenchState, id: string): void {
+  const from = docOf(s).look,
+    step = stepIn(from, id),
+    lane = laneOf(from, id);
+  if (s.side !== 'frame' || !step || (lane !== 'scene' && lane !== 'print')) return;
+  const copy = JSON.parse(JSON.stringify(step)) as LookStep;
+  change(s, 'Take into the look', '', (l) => {
+    l[lane] = l[lane].filter((x) => x.id !== id);
+    dropEmptySkeins(l);
+  });
+  s.side = 'look';
+  change(s, 'Taken from a frame', '', (l) => {
+    l[lane].push({ ...copy, skein: '' });
+  });
+  s.selected = id;
+}
