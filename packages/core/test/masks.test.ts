@@ -8,12 +8,14 @@ import { simplified } from '../src/mask/strokes.ts';
 import { toneShare, wholeRange } from '../src/mask/tone.ts';
 import { plan } from '../src/plan/plan.ts';
 import { maskFields, maskOver } from '../src/render/maskFields.ts';
+import { provideFields } from '../src/render/smallPicture.ts';
 import { mapsFor } from '../src/render/maps.ts';
 import { cutPlate } from '../src/plate/plate.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 import { platter, profile } from './groundTrial.ts';
 import { kernels } from './kernels.ts';
 
+provideFields(maskFields);
 const width = 96,
   height = 64;
 const scene = platter(width, height, (x, y, c) => 0.05 + 0.5 * Math.abs(Math.sin(x / 9 + c)) * (y / height));

@@ -1,8 +1,14 @@
 import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { filmCompiler } from '@dyepot/core/src/stock/film/engine.ts';
+import { findIn } from '@dyepot/core/src/render/found/found.ts';
+import { maskFields } from '@dyepot/core/src/render/maskFields.ts';
+import { provideFields } from '@dyepot/core/src/render/smallPicture.ts';
+import { provideFound } from '@dyepot/core/src/render/found/provided.ts';
 import { provideFilm } from '@dyepot/core/src/stock/film/index.ts';
 import { readFileSync } from 'node:fs';
 import { kernelsFile } from './places.ts';
 
-// whatever renders here renders films too
+// whatever renders here renders films, and finds regions, too
+provideFound(findIn);
+provideFields(maskFields);
 provideFilm(filmCompiler(await loadKernels(readFileSync(kernelsFile))));

@@ -22,7 +22,6 @@ import './stock/stock.css';
 import { api, useSettingsQuery } from './api.ts';
 import { keepDrafts } from './bench/keepDraft.ts';
 import { keepOwnSteps } from './bench/keepOwn.ts';
-import { keepGround } from './ground/keepGround.ts';
 import { AwaySign } from './house/AwaySign.tsx';
 import { Broken } from './house/Broken.tsx';
 import { lazyPage } from './house/lazyPage.ts';
@@ -104,7 +103,6 @@ if (window.location.pathname === '/shelf') void store.dispatch(api.endpoints.loo
 
 keepDrafts(store);
 keepOwnSteps(store);
-keepGround(store);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

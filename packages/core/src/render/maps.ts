@@ -4,7 +4,7 @@ import { logLight } from './logLight.ts';
 import type { Plate } from '../plate/plate.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { glowMap } from './glowMap.ts';
-import { maskFields } from './maskFields.ts';
+import { fieldsBy } from './smallPicture.ts';
 import { holdOf, isJoinPass, isMapPass, readsPicture, type Plan } from './pass.ts';
 import { developPlanes, type Origin, type Planes } from './render.ts';
 
@@ -27,7 +27,7 @@ export function mapsFor(kernels: Kernels, plan: Plan, small: Plate, about: Omit<
     if (isJoinPass(pass) && readsPicture(pass)) {
       const before = holdOf(plan.passes, i),
         light = developPlanes(kernels, plan, small, before, { x: 0, y: 0, ...about, maps }).subarray(0, 3 * n);
-      maps[i] = maskFields(
+      maps[i] = fieldsBy(
         { kernels, plate: small, light, scene: () => (scene ??= developPlanes(kernels, plan, small, 0, { x: 0, y: 0, ...about })), about },
         pass.mask!,
       );

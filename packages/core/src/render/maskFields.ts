@@ -1,26 +1,14 @@
-import type { Kernels } from '../kernels/kernels.ts';
-import type { Plate } from '../plate/plate.ts';
 import { layOut } from './arena.ts';
 import { edgeOf, planeOf } from './filmPlane.ts';
-import { foundIn } from './found/found.ts';
+import { foundIn } from './found/provided.ts';
 import { boxMean, guidedFilter, type Guide } from './guided.ts';
 import { hazeMap } from './hazeMap.ts';
 import { logLight } from './logLight.ts';
+import type { SmallPicture } from './smallPicture.ts';
 import { readsWhole, type FieldWish, type FigureMap, type MaskPlan } from './maskPlan.ts';
 import { drawMask, maskPlanes, numbersOf } from './maskTile.ts';
-import type { Origin, Planes } from './render.ts';
 import type { Tile } from './tile.ts';
 
-/** The small picture a mask is looked for in: its light where the mask acts, and as the scene gave it. */
-export interface SmallPicture {
-  kernels: Kernels;
-  plate: Plate;
-  /** linear planes where the mask acts */
-  light: Planes;
-  /** the scene's own, before any step */
-  scene: () => Planes;
-  about: Omit<Origin, 'x' | 'y' | 'maps'>;
-}
 const logOf = ({ light, plate }: SmallPicture): Float32Array => logLight(light, plate.width * plate.height);
 /** How a found region is laid on the picture's own edges: window in shares of the long edge, and the differences (EV) that are none. */
 const laid = { window: 1 / 60, flat: 0.25 ** 2 };

@@ -147,3 +147,5 @@ export function tableOver(intervals: number, f: (t: number) => number): number[]
   const values = Array.from({ length: intervals + 1 }, (_, i) => f(i / intervals));
   return [intervals, ...values, values[intervals]!];
 }
+/** Whether a plan has a mask that needs to know the whole picture. */
+export const masksReadPicture = ({ passes }: Pick<Plan, 'passes'>): boolean => passes.some((p) => isJoinPass(p) && readsPicture(p));

@@ -2,7 +2,7 @@ import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { drawPlate, guideDrawing } from '@dyepot/core/src/plan/draw.ts';
 import { plan } from '@dyepot/core/src/plan/plan.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { foundIn } from '@dyepot/core/src/render/found/found.ts';
+import { findIn } from '@dyepot/core/src/render/found/found.ts';
 import { regions, type Region } from '@dyepot/core/src/render/maskPlan.ts';
 import { developPlanes, type Planes } from '@dyepot/core/src/render/render.ts';
 import { drawn, seedOf } from './frameAsDrawn.ts';
@@ -30,7 +30,7 @@ export async function findRegions(t: {
     (planes ??= developPlanes(k, p, plate, 0, { x: 0, y: 0, whole: small.whole, edge: small.edge, film: small.film }));
   return Object.fromEntries(
     regions.map((what) => {
-      const { sure, shares } = foundIn(plate, scene, what);
+      const { sure, shares } = findIn(plate, scene, what);
       return [what, { sure, share: sure < 0.5 ? 0 : shares.reduce((sum, v) => sum + v, 0) / shares.length }];
     }),
   ) as FoundOn;

@@ -13,7 +13,6 @@ import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { ViewTools } from '../view/ViewTools.tsx';
 import { act, docOf } from './benchSlice.ts';
 import { stepsIn } from './ownChain.ts';
-import { PlaceOnPicture } from '../where/PlaceOnPicture.tsx';
 import { fetchFittings } from './fitting/index.ts';
 import { Chain } from './Chain.tsx';
 import { useOfferedStock } from './useOfferedStock.ts';
@@ -74,6 +73,7 @@ const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.Componen
     ? { look: null, ground: lead.groundwork, steps: null, words: 'groundwork only' }
     : { look: null, ground: null, steps: null, words: 'as decoded' };
 
+const PlaceOnPicture = lazy(() => import('../where/PlaceOnPicture.tsx').then((m) => ({ default: m.PlaceOnPicture })));
 const DraftChoice = lazy(() => import('./DraftChoice.tsx').then((m) => ({ default: m.DraftChoice })));
 const BakeSheet = lazy(() => import('./BakeSheet.tsx').then((m) => ({ default: m.BakeSheet })));
 
@@ -163,7 +163,13 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             readout={readout}
             onReadouts={signal.set}
           >
-            {(placed) => (held?.mask ? <PlaceOnPicture frame={lead} holder={held} look={newest} steps={steps} placed={placed} /> : null)}
+            {(placed) =>
+              held?.mask ? (
+                <Suspense>
+                  <PlaceOnPicture frame={lead} holder={held} look={newest} steps={steps} placed={placed} />
+                </Suspense>
+              ) : null
+            }
           </FrameView>
           <ViewTools
             view={view}

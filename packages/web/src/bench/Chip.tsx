@@ -1,5 +1,5 @@
 import type { Lane, LookStep } from '@dyepot/core';
-import { Copy, Ellipsis, Eye, EyeOff, Layers, Link2, Pencil, Share2, Trash2 } from 'lucide-react';
+import { Copy, Ellipsis, Eye, EyeOff, Pencil, Trash2 } from 'lucide-react';
 import { lazy, memo, Suspense, useEffect, useRef, useState } from 'react';
 import { LazyMenu, type MenuItem } from '../kit/LazyMenu.tsx';
 import { StepDrawing } from '../kit/StepDrawing.tsx';
@@ -16,7 +16,7 @@ const worded = (Icon: typeof Copy, words: string): React.ReactNode => (
 const items: MenuItem[] = [
   { value: 'rename', words: worded(Pencil, 'Rename') },
   { value: 'copy', words: worded(Copy, 'Duplicate') },
-  { value: 'hold', words: worded(Link2, 'Hold together with the one before') },
+  { value: 'hold', words: worded(Copy, 'Hold together with the one before') },
   { value: 'out', words: worded(Trash2, 'Take out') },
 ];
 /** What can be done with a step, where it stands. */
@@ -27,8 +27,8 @@ function menuFor(lane: Lane, side: 'look' | 'frame', { mask }: LookStep, before:
   const bound = boundIn(mask) || (mask?.parts.some((p) => p.kind === 'named') ?? false);
   return [
     ...all,
-    { value: 'give', words: worded(Share2, 'Give to frames…') },
-    { value: 'take', words: worded(Layers, bound ? 'Its place belongs to this frame' : 'Take into the look'), disabled: bound },
+    { value: 'give', words: worded(Copy, 'Give to frames…') },
+    { value: 'take', words: worded(Copy, bound ? 'Its place belongs to this frame' : 'Take into the look'), disabled: bound },
   ];
 }
 /** How a chip is held by the pointer. */
@@ -139,7 +139,7 @@ export const Chip = memo(function Chip({ step, lane, index, count, before, selec
           />
         )}
         {step.mask && (
-          <span className="chip-mask" title={placeWords(step.mask, [])} role="img" aria-label={`acts ${placeWords(step.mask, [])}`}>
+          <span className="chip-mask" role="img" aria-label={`acts ${placeWords(step.mask, [])}`}>
             ◐
           </span>
         )}

@@ -37,7 +37,7 @@ export function Joining({ step, frame, signal }: { step: LookStep; frame: Frame;
             const { value } = e.target;
             if (value === 'all') set({ mask: null }, 'Everywhere', '');
             else if (value !== 'own')
-              void loadWhere().then(({ beginPlace }) => {
+              void import('../where/begin.ts').then(({ beginPlace }) => {
                 set({ mask: beginPlace(value as Start) }, startWords[value as Start], '');
                 dispatch(act.partChosen(0));
               });

@@ -51,7 +51,9 @@ export function SkeinTray({ skein, frame, signal }: { skein: Skein; frame: Frame
             const { value } = e.target;
             if (value === 'all') set({ mask: null }, 'Everywhere');
             else if (value !== 'own')
-              void loadWhere().then(({ beginPlace }) => set({ mask: beginPlace(value as Start) }, startWords[value as Start]));
+              void import('../where/begin.ts').then(({ beginPlace }) =>
+                set({ mask: beginPlace(value as Start) }, startWords[value as Start]),
+              );
           }}
         >
           <option value="all">everywhere</option>
@@ -85,3 +87,14 @@ export function SkeinTray({ skein, frame, signal }: { skein: Skein; frame: Frame
     </div>
   );
 }
+
+/** What a frame's own steps are, while there is none in hand. */
+export const FrameHint = (): React.JSX.Element => (
+  <div className="tray-step">
+    <h2>This frame</h2>
+    <p className="purpose">
+      Steps put here act on this frame alone, on top of whatever look it wears: a gradient over this sky, a brush over this face. They stay
+      when the look changes.
+    </p>
+  </div>
+);

@@ -11,20 +11,21 @@ import {
   type ReadoutKind,
 } from '@dyepot/core';
 import { limitSwitched } from '../view/limitSwitch.ts';
-import { Suspense, useCallback } from 'react';
+import { lazy, Suspense, useCallback } from 'react';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Readout } from '../kit/Readout.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { act, nameOf } from './benchSlice.ts';
 import { Joining } from './Joining.tsx';
-import { SkeinTray } from './SkeinTray.tsx';
 import { fittings } from './fitting/index.ts';
 import { starts } from './fitting/starts.ts';
 import type { Frame } from '../types.ts';
 import type { PictureTools } from './usePictureTools.ts';
 import { Rove } from '../kit/Rove.tsx';
 
+const FrameHint = lazy(() => import('./SkeinTray.tsx').then((m) => ({ default: m.FrameHint })));
+const SkeinTray = lazy(() => import('./SkeinTray.tsx').then((m) => ({ default: m.SkeinTray })));
 const stockKinds = stepKinds.filter((k) => k.lane === 'stock');
 const strength = number('Strength', '%', 0, 200, 100, 1, 0);
 
@@ -50,9 +51,7 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
   return (
     <>
       <Suspense fallback={<div className="fitting-waiting" />}>
-        <Suspense fallback={<div className="fitting-waiting" />}>
-          <Fitting params={params} numbers={params as Record<string, number>} signal={signal} tools={tools} onSet={set} onSetAll={setAll} />
-        </Suspense>
+        <Fitting params={params} numbers={params as Record<string, number>} signal={signal} tools={tools} onSet={set} onSetAll={setAll} />
       </Suspense>
       {choices.map(([name, p]) => (
         <label key={name} className="inline choice">
@@ -122,15 +121,15 @@ export function Tray({
         limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'}
         onLimit={limit}
       />
-      {skein && <SkeinTray key={skein.id} skein={skein} frame={frame} signal={signal} />}
+      {skein && (
+        <Suspense fallback={<div className="fitting-waiting" />}>
+          <SkeinTray key={skein.id} skein={skein} frame={frame} signal={signal} />
+        </Suspense>
+      )}
       {!skein && (!step || (side === 'frame' && step === look.stock)) && (
-        <div className="tray-step">
-          <h2>This frame</h2>
-          <p className="purpose">
-            Steps put here act on this frame alone, on top of whatever look it wears: a gradient over this sky, a brush over this face. They
-            stay when the look changes.
-          </p>
-        </div>
+        <Suspense>
+          <FrameHint />
+        </Suspense>
       )}
       {!skein && step && kind && !(side === 'frame' && step === look.stock) && (
         <div className="tray-step" key={step.id}>

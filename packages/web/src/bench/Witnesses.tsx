@@ -1,15 +1,15 @@
 import { drawingOf, plateLevels, type Look } from '@dyepot/core';
 import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { Plus, X } from 'lucide-react';
-import { memo, useRef } from 'react';
+import { lazy, Suspense, memo, useRef } from 'react';
 import { Rove } from '../kit/Rove.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
-import { regionsOf, useMissing } from '../where/useFound.ts';
 import type { Frame } from '../types.ts';
 import { act, docOf, stepIn } from './benchSlice.ts';
 import type { Darkroom } from '../view/darkroom.ts';
 import { useFrameRender } from '../view/useFrameRender.ts';
 
+const MissingHere = lazy(() => import('../where/MissingHere.tsx').then((m) => ({ default: m.MissingHere })));
 const workerOf = [[0], [1]] as const;
 
 function Witness({
@@ -42,11 +42,14 @@ function Witness({
     live: (s) => ({ look: s.bench.look, ground: frame.groundwork }),
   });
   const wanted = useAppSelector((s) => {
-      const { look } = docOf(s.bench),
-        held = look.skeins.find((k) => k.id === s.bench.selected) ?? stepIn(look, s.bench.selected);
-      return s.bench.side === 'look' ? regionsOf(held?.mask ?? null).join(' ') : '';
-    }),
-    missing = useMissing(frame, wanted);
+    const { look } = docOf(s.bench),
+      held = look.skeins.find((k) => k.id === s.bench.selected) ?? stepIn(look, s.bench.selected);
+    return (
+      (s.bench.side === 'look' &&
+        held?.mask?.parts.flatMap((p) => (p.kind === 'found' && p.mode !== 'subtract' && !p.inverted ? p.what : [])).join(' ')) ||
+      ''
+    );
+  });
   return (
     <div className="witness">
       <button
@@ -68,7 +71,15 @@ function Witness({
       </button>
       <div className="witness-line">
         <span title={frame.name}>{frame.name}</span>
-        <small title={missing || frame.light}>{missing || frame.light}</small>
+        <small title={frame.light}>
+          {wanted ? (
+            <Suspense>
+              <MissingHere frame={frame} wanted={wanted} />
+            </Suspense>
+          ) : (
+            frame.light
+          )}
+        </small>
         <button type="button" tabIndex={-1} aria-label={`Take out ${frame.name}`} title={`Take out ${frame.name}`} onClick={onRemove}>
           <X size={12} />
         </button>

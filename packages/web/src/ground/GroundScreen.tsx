@@ -2,8 +2,12 @@ import { useCallback } from 'react';
 import { useSearchParams } from 'react-router';
 import { messageOf, useShootQuery, useShootsQuery } from '../api.ts';
 import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
-import { useAppSelector } from '../store.ts';
+import { store, useAppSelector } from '../store.ts';
 import { Ground } from './Ground.tsx';
+import { keepGround } from './keepGround.ts';
+
+// from the first time the Ground is opened on, whichever page is open then
+keepGround(store);
 
 const number = (text: string | null): number | null => (text !== null && /^\d+$/.test(text) ? Number(text) : null);
 

@@ -14,9 +14,11 @@ import {
   type Rgb,
 } from '@dyepot/core';
 import { H, oklch, path, W } from './drawingParts.ts';
-import { finishDrawing, isFinish } from './finishDrawing.tsx';
+import { lazy, Suspense } from 'react';
+import { isFinish } from './finishKinds.ts';
 import { sceneDrawing } from './sceneDrawing.tsx';
 
+const FinishDrawing = lazy(() => import('./finishDrawing.tsx').then((m) => ({ default: m.FinishDrawing })));
 /** A small drawing of what a step does: its curve, its hues, its weights. */
 export function StepDrawing({ step }: { step: LookStep }): React.JSX.Element {
   const kind = stepKind(step.kind),
@@ -205,7 +207,13 @@ export function StepDrawing({ step }: { step: LookStep }): React.JSX.Element {
         );
       }
       default:
-        return isFinish(name) ? finishDrawing(name, step, p) : sceneDrawing(name, step, p);
+        return isFinish(name) ? (
+          <Suspense>
+            <FinishDrawing name={name} step={step} params={p} />
+          </Suspense>
+        ) : (
+          sceneDrawing(name, step, p)
+        );
     }
   };
   return (

@@ -1,23 +1,6 @@
+import type { FinishKind } from './finishKinds.ts';
 import type { LookStep, ParameterValue } from '@dyepot/core';
 import { H, oklch, W } from './drawingParts.ts';
-
-const finishKinds = [
-  'apart',
-  'toning',
-  'fade',
-  'wash',
-  'glow',
-  'halation',
-  'lowSun',
-  'leak',
-  'vignette',
-  'grain',
-  'border',
-  'overprint',
-] as const;
-/** Kinds that finish a picture. */
-export type FinishKind = (typeof finishKinds)[number];
-export const isFinish = (kind: string): kind is FinishKind => (finishKinds as readonly string[]).includes(kind);
 
 const box = { x: 14, y: 4, width: 48, height: 30 };
 const Frame = ({ fill = '#6a6866' }: { fill?: string }): React.JSX.Element => <rect {...box} fill={fill} />;
@@ -25,7 +8,7 @@ const Frame = ({ fill = '#6a6866' }: { fill?: string }): React.JSX.Element => <r
 const specks = Array.from({ length: 90 }, (_, i) => [box.x + ((i * 37) % 48), box.y + ((i * 53) % 30), (i * 29) % 7] as const);
 
 /** What a step that finishes a picture does, drawn small. */
-export function finishDrawing(name: FinishKind, step: LookStep, p: Readonly<Record<string, ParameterValue>>): React.JSX.Element {
+function finishDrawing(name: FinishKind, step: LookStep, p: Readonly<Record<string, ParameterValue>>): React.JSX.Element {
   const n = (name: string): number => p[name] as number,
     s = Math.min(1, step.strength),
     cx = box.x + (n('x') / 100) * box.width,
@@ -177,4 +160,17 @@ export function finishDrawing(name: FinishKind, step: LookStep, p: Readonly<Reco
       );
     }
   }
+}
+
+/** The drawing of a finish, fetched when a chain has one. */
+export function FinishDrawing({
+  name,
+  step,
+  params,
+}: {
+  name: FinishKind;
+  step: LookStep;
+  params: Readonly<Record<string, ParameterValue>>;
+}): React.JSX.Element {
+  return finishDrawing(name, step, params);
 }

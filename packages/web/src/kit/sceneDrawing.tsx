@@ -1,5 +1,5 @@
 import { gelTransmission, type KindName, type LookStep, type ParameterValue } from '@dyepot/core';
-import type { FinishKind } from './finishDrawing.tsx';
+import type { FinishKind } from './finishKinds.ts';
 import { H, path, W } from './drawingParts.ts';
 
 /** Kinds not drawn by `StepDrawing` itself; the type checker holds that none is missing. */

@@ -1,25 +1,19 @@
 import { outputSize } from '@dyepot/core';
-import { useRef, useState } from 'react';
+import { Suspense, useRef, useState } from 'react';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { useExact } from './useExact.ts';
 import { useZoomGestures } from './useZoomGestures.ts';
 import { draftPiece, isLarge, layOut, nextZoom, zoomAt, type Box, type ViewState } from './layout.ts';
 import { meanAbout, pixelAt, probeWords, type Rgb8 } from './canvasReading.ts';
-import { ClipMarks } from './ClipMarks.tsx';
-import { ZoneMarks } from './ZoneMarks.tsx';
-import { PlaceMarks } from './PlaceMarks.tsx';
 import { LeadFoot } from './LeadFoot.tsx';
-import { LimitMark } from './LimitMark.tsx';
-import { Overview } from './Overview.tsx';
 import { pieceMap, type Place } from './pieceMap.ts';
-import { StageTags } from './StageTags.tsx';
 import { useDraftPace } from './useDraftPace.ts';
 import { useFrameRender } from './useFrameRender.ts';
 import { nothingHeld, useStageHand, type Held } from './useStageHand.ts';
+import { ClipMarks, LimitMark, Overview, PlaceMarks, StageTags, WipeBar, ZoneMarks } from './overPicture.ts';
 import type { FrameViewProps } from './frameViewProps.ts';
 import { useSizeOf } from './useSizeOf.ts';
 import { useStageKeys } from './useStageKeys.ts';
-import { WipeBar } from './WipeBar.tsx';
 
 const bothWorkers = [0, 1] as const;
 /** A frame, large: fitted, filling or magnified, panned and zoomed round the pointer, compared by a wipe, a held key or side by side. */
@@ -212,19 +206,27 @@ export function FrameView({
             style={{ ...placeBox(box), pointerEvents: 'none' }}
           />
           {place && compare !== 'before' && (
-            <PlaceMarks
-              darkroom={darkroom}
-              frame={frame}
-              piece={piece ?? null}
-              place={place}
-              treatment={{ look, ground, steps }}
-              live={live}
-              style={{ ...placeBox(box), imageRendering }}
-            />
+            <Suspense>
+              <PlaceMarks
+                darkroom={darkroom}
+                frame={frame}
+                piece={piece ?? null}
+                place={place}
+                treatment={{ look, ground, steps }}
+                live={live}
+                style={{ ...placeBox(box), imageRendering }}
+              />
+            </Suspense>
           )}
-          {zones && compare !== 'before' && <ZoneMarks canvas={canvas} painted={painted} style={{ ...placeBox(box), imageRendering }} />}
+          {zones && compare !== 'before' && (
+            <Suspense>
+              <ZoneMarks canvas={canvas} painted={painted} style={{ ...placeBox(box), imageRendering }} />
+            </Suspense>
+          )}
           {clipping && (clipping.black || clipping.white) && compare !== 'before' && (
-            <ClipMarks canvas={canvas} clipping={clipping} painted={painted} style={{ ...placeBox(box), imageRendering }} />
+            <Suspense>
+              <ClipMarks canvas={canvas} clipping={clipping} painted={painted} style={{ ...placeBox(box), imageRendering }} />
+            </Suspense>
           )}
         </div>
         <div className="half" style={{ width: size.width, left: 0, pointerEvents: 'none' }}>
@@ -245,16 +247,26 @@ export function FrameView({
           />
         </div>
         {compare === 'wipe' && box && (
-          <WipeBar
-            wipe={wipe}
-            across={across}
-            style={across ? { left, top: wipeY, width: right - left } : { left: wipeX, top, height: bottom - top }}
-            onView={onView}
-          />
+          <Suspense>
+            <WipeBar
+              wipe={wipe}
+              across={across}
+              style={across ? { left, top: wipeY, width: right - left } : { left: wipeX, top, height: bottom - top }}
+              onView={onView}
+            />
+          </Suspense>
         )}
-        {compare !== 'off' && box && <StageTags view={view} box={box} stage={size} words={before.words} />}
+        {compare !== 'off' && box && (
+          <Suspense>
+            <StageTags view={view} box={box} stage={size} words={before.words} />
+          </Suspense>
+        )}
         {aimed && <i className={`aim ${stageKeys.pulling ? 'pulling' : ''}`} data-testid="aim" style={aimed} aria-hidden />}
-        {limit && map && <LimitMark limit={limit} style={map.toBox(limit)} onView={onView} />}
+        {limit && map && (
+          <Suspense>
+            <LimitMark limit={limit} style={map.toBox(limit)} onView={onView} />
+          </Suspense>
+        )}
         {box &&
           compare === 'off' &&
           !limiting &&
@@ -268,7 +280,9 @@ export function FrameView({
             read,
           })}
         {seen && pans && (seen.width < 0.99 || seen.height < 0.99) && (
-          <Overview seen={seen} picture={picture} onCentre={(c) => onView({ centre: c })} />
+          <Suspense>
+            <Overview seen={seen} picture={picture} onCentre={(c) => onView({ centre: c })} />
+          </Suspense>
         )}
         {message && (
           <p className="stage-message" role="alert">

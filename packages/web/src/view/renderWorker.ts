@@ -1,7 +1,7 @@
 import {
   isAreaPass,
-  isJoinPass,
   isPointwise,
+  masksReadPicture,
   needsGuide,
   maskPixels,
   type Area,
@@ -89,14 +89,6 @@ async function hold({ id, slot, rank, url }: Extract<Request, { type: 'hold' }>)
   post({ type: 'held', id, slot });
 }
 
-/** A pass in words that tell it from others. */
-function wordsOf(pass: Pass): string {
-  const place =
-    isJoinPass(pass) && pass.mask
-      ? JSON.stringify(pass.mask, (_, v: unknown) => (ArrayBuffer.isView(v) ? sumOf(v as Float32Array) : v))
-      : '';
-  return `${pass.kernel} ${pass.kernel === 'lensGain' ? '' : Array.from(pass.parameters).join()} ${place}`;
-}
 /** A number that tells long lists apart (FNV-1a over their bytes). */
 function sumOf(list: Float32Array | Uint8Array): string {
   const bytes = new Uint8Array(list.buffer, list.byteOffset, list.byteLength);
@@ -113,7 +105,9 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
   // what comes after the last pass that asks does not matter to it
   let last = plan.passes.length;
   while (last > 0 && (isPointwise(plan.passes[last - 1]!) || isAreaPass(plan.passes[last - 1]!))) last--;
-  const key = `${guide.url} ${drawingKey(guide.drawing)} ${plan.scene.join()} ${plan.passes.slice(0, last).map(wordsOf).join(';')}`;
+  const key = JSON.stringify([guide.url, drawingKey(guide.drawing), plan.scene, plan.passes.slice(0, last)], (_, v: unknown) =>
+    ArrayBuffer.isView(v) ? sumOf(v as Float32Array) : (v as Partial<Pass> | null)?.kernel === 'lensGain' ? 0 : v,
+  );
   const kept = known.get(key);
   if (kept) return kept;
   const small = await (smallPlates.get(guide.url) ??
@@ -125,6 +119,7 @@ async function wholeOf(k: Kernels, { plan, guide }: Job): Promise<WholePicture> 
       smallPlates.set(guide.url, coming);
       return coming;
     })());
+  if (masksReadPicture(plan)) await import('./foundEngine.ts');
   const whole = wholeFor(k, plan, guide.drawing, small);
   known.set(key, whole);
   if (known.size > 12) known.delete(known.keys().next().value!);

@@ -1,4 +1,4 @@
-import { isFrameBound, maskOf, number, type Mask, type MaskPart, type Mode, type Region } from '@dyepot/core';
+import { isFrameBound, number, type Mask, type MaskPart, type Mode, type Region } from '@dyepot/core';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Cell, Fields } from '../kit/Cell.tsx';
@@ -11,7 +11,8 @@ import type { Frame } from '../types.ts';
 import { useSure } from './useFound.ts';
 import { copiedPlace, copyPlace } from './copied.ts';
 import { PartControls } from './PartControls.tsx';
-import { boundIn, boundStarts, modeWords, partFrom, partName, portableStarts, signs, startWords, type Start } from './parts.ts';
+import { modeWords, partFrom } from './begin.ts';
+import { boundIn, boundStarts, partName, portableStarts, signs, startWords, type Start } from './parts.ts';
 
 const opacity = number('Opacity', '%', 0, 100, 100, 1, 0),
   whole = {
@@ -210,5 +211,3 @@ export function Where({
 function Sure({ what, frame }: { what: Region; frame: Frame }): React.JSX.Element {
   return <small>{useSure(frame, what)}</small>;
 }
-/** A place to begin with. */
-export const beginPlace = (start: Start): Mask => maskOf(partFrom(start, 'add'));

@@ -1,4 +1,4 @@
-import { common, isFrameBound, partNames, wholeRange, type Mask, type MaskPart, type Mode, type Region } from '@dyepot/core';
+import { isFrameBound, partNames, type Mask, type MaskPart, type Mode, type Region } from '@dyepot/core';
 
 /** What a part can begin as, by the words a retoucher chooses it with. */
 export type Start = 'gradient' | 'radial' | 'tone' | 'colour' | 'haze' | Region | 'brush' | 'outline' | 'named';
@@ -19,30 +19,6 @@ export const startWords: Readonly<Record<Start, string>> = {
 export const portableStarts: readonly Start[] = ['gradient', 'radial', 'tone', 'colour', 'haze', 'sky', 'foliage', 'skin', 'lights'];
 export const boundStarts: readonly Start[] = ['brush', 'outline'];
 
-/** A part as it begins. */
-export function partFrom(start: Start, mode: Mode, named = ''): MaskPart {
-  const base = { ...common, mode };
-  switch (start) {
-    case 'gradient':
-      return { ...base, kind: 'gradient', from: [0.5, 0.6], to: [0.5, 0.2], middle: 0.5 };
-    case 'radial':
-      return { ...base, kind: 'radial', centre: [0.5, 0.5], radii: [0.25, 0.18], turn: 0, feather: 0.6 };
-    case 'tone':
-      return { ...base, ...wholeRange, inverted: false, toEv: -1 };
-    case 'colour':
-      return { ...base, kind: 'colour', picks: [], reach: 0.08, softness: 0.5 };
-    case 'haze':
-      return { ...base, kind: 'haze', from: 0.3, to: 0.7 };
-    case 'brush':
-      return { ...base, kind: 'brush', strokes: [] };
-    case 'outline':
-      return { ...base, kind: 'outline', points: [] };
-    case 'named':
-      return { ...base, kind: 'named', mask: named };
-    default:
-      return { ...base, kind: 'found', what: start };
-  }
-}
 export const regionNames: Readonly<Record<Region, string>> = {
   sky: 'Sky, found',
   foliage: 'Foliage, found',
@@ -56,7 +32,6 @@ export function partName(part: MaskPart, masks: readonly { id: string; name: str
   return partNames[part.kind];
 }
 export const signs: Readonly<Record<Mode, string>> = { add: '+', subtract: '−', intersect: '∩' };
-export const modeWords: Readonly<Record<Mode, string>> = { add: 'added', subtract: 'taken away', intersect: 'only inside' };
 /** A place in a few words. */
 export const placeWords = (mask: Mask, masks: readonly { id: string; name: string }[]): string =>
   mask.parts.map((p, i) => `${i === 0 && p.mode === 'add' ? '' : `${signs[p.mode]} `}${partName(p, masks).toLowerCase()}`).join(' ') ||

@@ -1,10 +1,7 @@
-import type { Mask, Region } from '@dyepot/core';
+import type { Region } from '@dyepot/core';
 import { useFoundQuery } from '../bench/ownApi.ts';
 import type { Frame } from '../types.ts';
 
-/** Regions a place is looked for in, beside what is taken away. */
-export const regionsOf = (mask: Mask | null): Region[] =>
-  (mask?.parts ?? []).flatMap((p) => (p.kind === 'found' && p.mode !== 'subtract' && !p.inverted ? [p.what] : []));
 const words: Readonly<Record<Region, string>> = { sky: 'no sky', foliage: 'no foliage', skin: 'no skin', lights: 'no lights' };
 
 /** What of some regions is not on a frame, in words; empty where all are, or it is not known yet. */

@@ -1,7 +1,7 @@
 import { smoothstep } from '../../colour/smoothstep.ts';
 import { boxMean } from '../guided.ts';
 import type { Features } from './features.ts';
-import type { Found } from './found.ts';
+import type { Found } from './provided.ts';
 import { piecesOf } from './pieces.ts';
 
 /** What a region's colour and texture are like; each bound is soft, from where it begins to count to where it counts wholly. */

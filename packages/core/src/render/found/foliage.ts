@@ -1,6 +1,6 @@
 import { colourRegion } from './colourRegion.ts';
 import type { Features } from './features.ts';
-import type { Found } from './found.ts';
+import type { Found } from './provided.ts';
 
 /** Grass, leaves, hedges: greens from yellowish to bluish, never of a dyed cloth's strength or smoothness. Bounds from the demo's frames. */
 export const foliage = (f: Features): Found =>

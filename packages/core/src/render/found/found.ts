@@ -1,22 +1,16 @@
-import type { Plate } from '../../plate/plate.ts';
 import type { Region } from '../maskPlan.ts';
 import type { Planes } from '../render.ts';
 import { featuresOf } from './features.ts';
+import type { Find, Found } from './provided.ts';
 import { foliage } from './foliage.ts';
 import { lights } from './lights.ts';
 import { skin } from './skin.ts';
 import { sky } from './sky.ts';
 
-/** Where a region is, 0–1 for each place of a small picture, and how sure that is. */
-export interface Found {
-  shares: Float32Array;
-  /** 0–1; under a half there is none, and no share */
-  sure: number;
-}
 const finders = { sky, foliage, skin, lights } as const satisfies Record<Region, unknown>;
 
 /** Looks for a region in a small picture's scene light. What was found lately is kept. */
-export function foundIn({ width, height }: Pick<Plate, 'width' | 'height'>, scene: () => Planes, what: Region): Found {
+export const findIn: Find = ({ width, height }, scene, what) => {
   const planes = scene(),
     key = `${what} ${width} ${sumOf(planes)}`,
     known = lately.get(key);
@@ -25,7 +19,7 @@ export function foundIn({ width, height }: Pick<Plate, 'width' | 'height'>, scen
   lately.set(key, found);
   if (lately.size > mostKept) lately.delete(lately.keys().next().value!);
   return found;
-}
+};
 const lately = new Map<string, Found>(),
   mostKept = 24;
 /** A number that tells pictures apart (FNV-1a over the bits of all values). */

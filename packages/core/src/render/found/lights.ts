@@ -1,6 +1,6 @@
 import { smoothstep } from '../../colour/smoothstep.ts';
 import type { Features } from './features.ts';
-import type { Found } from './found.ts';
+import type { Found } from './provided.ts';
 import { piecesOf } from './pieces.ts';
 
 /** How much lighter than the picture's middle a source of light begins to be, and surely is, in EV; how large one may be. */

@@ -1,6 +1,6 @@
 import { colourRegion } from './colourRegion.ts';
 import type { Features } from './features.ts';
-import type { Found } from './found.ts';
+import type { Found } from './provided.ts';
 
 /** Skin of any depth: hues of 40 to 65 degrees round OKLab (measured reflectances), of middling chroma, in pieces no larger than a face that fills the frame. */
 export const skin = (f: Features): Found =>

@@ -1,7 +1,7 @@
 import type { Features } from './features.ts';
 import { floodFromTop } from './flood.ts';
 import { piecesOf } from './pieces.ts';
-import type { Found } from './found.ts';
+import type { Found } from './provided.ts';
 import { fitSurface } from './surface.ts';
 
 /** Levels of the flood that are tried. */

@@ -1,0 +1,4 @@
+import { findIn, maskFields, provideFields, provideFound } from '@dyepot/core';
+
+provideFound(findIn);
+provideFields(maskFields);
