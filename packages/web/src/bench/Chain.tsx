@@ -132,12 +132,12 @@ export function Chain({
         Arrows go from step to step. Enter selects, Space switches off and on, F2 renames, Alt with an arrow moves, Control D duplicates,
         Delete takes out.
       </span>
-      <div className="chain-sides" role="tablist" aria-orientation="vertical" aria-label="Whose steps">
+      <div className="chain-sides" role="tablist" aria-label="Whose steps">
         <button type="button" role="tab" aria-selected={side === 'look'} onClick={() => dispatch(act.sideChosen('look'))}>
           Look <small>every frame</small>
         </button>
         <button type="button" role="tab" aria-selected={side === 'frame'} onClick={() => dispatch(act.sideChosen('frame'))}>
-          This frame{mine > 0 ? ` · ${mine}` : ''} <small title={frame.name}>{frame.name}</small>
+          This frame{mine > 0 ? ` · ${mine}` : ''} <small>{frame.name}</small>
         </button>
       </div>
       <LaneStrip lane="scene" title="Scene" words="the light itself" steps={look.scene} skeins={look.skeins} selected={selected} />

@@ -22,7 +22,7 @@ const items: MenuItem[] = [
 /** What can be done with a step, where it stands. */
 function menuFor(lane: Lane, side: 'look' | 'frame', { mask }: LookStep, before: LookStep | undefined): readonly MenuItem[] {
   if (lane === 'stock') return items.slice(0, 1);
-  const all = items.map((m) => (m.value === 'hold' ? { ...m, disabled: !before } : m));
+  const all = items.filter((m) => before || m.value !== 'hold');
   if (side === 'look') return all;
   const bound = boundIn(mask) || (mask?.parts.some((p) => p.kind === 'named') ?? false);
   return [

@@ -5,6 +5,7 @@ import { messageOf, useShootQuery, useShootsQuery } from '../api.ts';
 import { tell } from '../kit/notices.tsx';
 import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
 import { store, useAppSelector } from '../store.ts';
+import { loadFilm } from '../view/withFilm.ts';
 import { stockApi } from './stockApi.ts';
 import { Designer } from './Designer.tsx';
 import { plainUse, stockAct, type SheetEdit, type StockState, type Use } from './stockSlice.ts';
@@ -47,7 +48,7 @@ export default function StockScreen(): React.JSX.Element {
   useEffect(() => {
     let gone = false;
     const open = async (): Promise<void> => {
-      const opened = await found(new URLSearchParams(address));
+      const [opened] = await Promise.all([found(new URLSearchParams(address)), loadFilm()]);
       if (gone) return;
       // what is still in hand is gone on with, unless what it came from is another now
       const inHand = store.getState().stock;

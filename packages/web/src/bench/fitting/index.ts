@@ -1,5 +1,6 @@
 import { lazy, type ComponentType, type LazyExoticComponent } from 'react';
 import type { KindName } from '@dyepot/core';
+import { loadFilm } from '../../view/withFilm.ts';
 import type { FittingProps } from './fitting.ts';
 
 type Fitting = ComponentType<FittingProps>;
@@ -13,7 +14,7 @@ const places: Readonly<Record<KindName, () => Promise<Fitting>>> = {
   gel: () => import('./GelDisc.tsx').then((m) => m.GelDisc),
   mixer: () => import('./MixerGrid.tsx').then((m) => m.MixerGrid),
   neutral: () => import('./ResponseGraph.tsx').then((m) => m.ResponseGraph),
-  film: () => import('./FilmControl.tsx').then((m) => m.FilmControl),
+  film: () => Promise.all([import('./FilmControl.tsx'), loadFilm()]).then(([m]) => m.FilmControl),
   tableStock: () => import('./TableControl.tsx').then((m) => m.TableControl),
   curve: () => import('./CurveControl.tsx').then((m) => m.CurveControl),
   hueBands: () => import('./HueBandEditor.tsx').then((m) => m.HueBandEditor),
