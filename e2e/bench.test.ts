@@ -173,7 +173,7 @@ describe('the bench', () => {
   it('before and after: a held key, and a wipe that can be dragged', async () => {
     await page.keyboard.down('o');
     await page.waitForSelector('canvas[data-testid=before][data-ready]:not(.hidden)');
-    expect(await page.locator('.stage .tag', { hasText: 'groundwork only' }).count()).toBe(1);
+    await page.locator('.stage .tag', { hasText: 'groundwork only' }).waitFor();
     await page.keyboard.up('o');
     await page.keyboard.press('w');
     const wipe = page.getByRole('slider', { name: /Wipe/ }),

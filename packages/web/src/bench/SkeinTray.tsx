@@ -13,7 +13,7 @@ const loadWhere = (): Promise<typeof import('../where/Where.tsx')> => import('..
   strength = number('Strength', '%', 0, 200, 100, 1, 0);
 
 /** A skein's own controls: its name, switch, strength, and where its steps act together. */
-export function SkeinTray({ skein, frame, signal }: { skein: Skein; frame: Frame; signal: ReadoutSignal }): React.JSX.Element {
+function Controls({ skein, frame, signal }: { skein: Skein; frame: Frame; signal: ReadoutSignal }): React.JSX.Element {
   const dispatch = useAppDispatch(),
     side = useAppSelector((s) => s.bench.side),
     set = (change: Partial<Omit<Skein, 'id'>>, words: string, gesture = ''): void => {
@@ -88,8 +88,12 @@ export function SkeinTray({ skein, frame, signal }: { skein: Skein; frame: Frame
   );
 }
 
+/** A skein's own controls; without one, what a frame's own steps are. */
+export function SkeinTray({ skein, ...rest }: { skein: Skein | undefined; frame: Frame; signal: ReadoutSignal }): React.JSX.Element {
+  return skein ? <Controls skein={skein} {...rest} /> : <FrameHint />;
+}
 /** What a frame's own steps are, while there is none in hand. */
-export const FrameHint = (): React.JSX.Element => (
+const FrameHint = (): React.JSX.Element => (
   <div className="tray-step">
     <h2>This frame</h2>
     <p className="purpose">

@@ -24,7 +24,6 @@ import type { Frame } from '../types.ts';
 import type { PictureTools } from './usePictureTools.ts';
 import { Rove } from '../kit/Rove.tsx';
 
-const FrameHint = lazy(() => import('./SkeinTray.tsx').then((m) => ({ default: m.FrameHint })));
 const SkeinTray = lazy(() => import('./SkeinTray.tsx').then((m) => ({ default: m.SkeinTray })));
 const stockKinds = stepKinds.filter((k) => k.lane === 'stock');
 const strength = number('Strength', '%', 0, 200, 100, 1, 0);
@@ -121,14 +120,9 @@ export function Tray({
         limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'}
         onLimit={limit}
       />
-      {skein && (
-        <Suspense fallback={<div className="fitting-waiting" />}>
-          <SkeinTray key={skein.id} skein={skein} frame={frame} signal={signal} />
-        </Suspense>
-      )}
-      {!skein && (!step || (side === 'frame' && step === look.stock)) && (
+      {(skein || !step || (side === 'frame' && step === look.stock)) && (
         <Suspense>
-          <FrameHint />
+          <SkeinTray key={skein?.id} skein={skein} frame={frame} signal={signal} />
         </Suspense>
       )}
       {!skein && step && kind && !(side === 'frame' && step === look.stock) && (

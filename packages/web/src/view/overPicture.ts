@@ -1,10 +1,26 @@
-import { lazy } from 'react';
+import { lazy, type ComponentType } from 'react';
 
-// what lies over a picture at times, each fetched when it is first asked for
-export const ClipMarks = lazy(() => import('./ClipMarks.tsx').then((m) => ({ default: m.ClipMarks })));
-export const LimitMark = lazy(() => import('./LimitMark.tsx').then((m) => ({ default: m.LimitMark })));
-export const Overview = lazy(() => import('./Overview.tsx').then((m) => ({ default: m.Overview })));
-export const PlaceMarks = lazy(() => import('./PlaceMarks.tsx').then((m) => ({ default: m.PlaceMarks })));
-export const StageTags = lazy(() => import('./StageTags.tsx').then((m) => ({ default: m.StageTags })));
-export const WipeBar = lazy(() => import('./WipeBar.tsx').then((m) => ({ default: m.WipeBar })));
-export const ZoneMarks = lazy(() => import('./ZoneMarks.tsx').then((m) => ({ default: m.ZoneMarks })));
+const loads = {
+  ClipMarks: () => import('./ClipMarks.tsx'),
+  LimitMark: () => import('./LimitMark.tsx'),
+  Overview: () => import('./Overview.tsx'),
+  PlaceMarks: () => import('./PlaceMarks.tsx'),
+  StageTags: () => import('./StageTags.tsx'),
+  WipeBar: () => import('./WipeBar.tsx'),
+  ZoneMarks: () => import('./ZoneMarks.tsx'),
+};
+const later = <P extends object>(load: () => Promise<ComponentType<P>>): React.LazyExoticComponent<ComponentType<P>> =>
+  lazy(async () => ({ default: await load() }));
+
+// what lies over a picture at times, each fetched when the page has settled, or when it is first asked for
+export const ClipMarks = later(() => loads.ClipMarks().then((m) => m.ClipMarks));
+export const LimitMark = later(() => loads.LimitMark().then((m) => m.LimitMark));
+export const Overview = later(() => loads.Overview().then((m) => m.Overview));
+export const PlaceMarks = later(() => loads.PlaceMarks().then((m) => m.PlaceMarks));
+export const StageTags = later(() => loads.StageTags().then((m) => m.StageTags));
+export const WipeBar = later(() => loads.WipeBar().then((m) => m.WipeBar));
+export const ZoneMarks = later(() => loads.ZoneMarks().then((m) => m.ZoneMarks));
+/** Fetches all of them, so that none is waited for later. */
+export const fetchOverPicture = (): void => {
+  for (const load of Object.values(loads)) load().catch(() => {});
+};
