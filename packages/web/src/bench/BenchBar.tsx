@@ -8,7 +8,7 @@ import { NumberControl } from '../kit/NumberControl.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Shoot } from '../types.ts';
-import { act, isEdited } from './benchSlice.ts';
+import { act, docOf, isEdited } from './benchSlice.ts';
 import { RevisionMenu } from './RevisionMenu.tsx';
 import type { SavingHand } from './useSavingLook.tsx';
 
@@ -30,8 +30,8 @@ export const BenchBar = memo(function BenchBar({
     lookId = useAppSelector((s) => s.bench.lookId),
     revision = useAppSelector((s) => s.bench.revision),
     edited = useAppSelector((s) => isEdited(s.bench)),
-    last = useAppSelector((s) => s.bench.past[s.bench.past.length - 1]?.words),
-    next = useAppSelector((s) => s.bench.future[s.bench.future.length - 1]?.words);
+    last = useAppSelector((s) => docOf(s.bench).past.at(-1)?.words),
+    next = useAppSelector((s) => docOf(s.bench).future.at(-1)?.words);
   useShortcut('mod+s', () => void saving.save(), { preventDefault: true });
   return (
     <TopBar

@@ -28,7 +28,7 @@ import {
   type Opened,
   type ShowPlace,
 } from './benchState.ts';
-import { dropEmptySkeins, firstOf, holdTogether } from './ownChain.ts';
+import { dropEmptySkeins, firstOf, holdTogether, stands } from './ownChain.ts';
 import { giveToLook, openOwn } from './ownReducers.ts';
 
 export * from './benchState.ts';
@@ -53,6 +53,7 @@ export const bench = createSlice({
         look,
         draft,
         opening: nanoid(8),
+        side: 'look',
         past: p.past ?? [],
         future: p.future ?? [],
         // where its oldest edits were not kept, undoing the rest does not lead back to the revision
@@ -126,10 +127,13 @@ export const bench = createSlice({
         const step = stepIn(l, p.id);
         if (step) step.strength = p.strength;
       }),
-    lookStrengthSet: (s, { payload: p }: PayloadAction<{ strength: number; gesture: string }>) =>
+    lookStrengthSet: (s, { payload: p }: PayloadAction<{ strength: number; gesture: string }>) => {
+      // it is the look's, whatever the chain shows
+      s.side = 'look';
       change(s, 'Look strength', p.gesture, (l) => {
         l.strength = p.strength;
-      }),
+      });
+    },
     stepSwitched: (s, { payload: id }: PayloadAction<string>) =>
       change(s, 'Step on or off', '', (l) => {
         const step = stepIn(l, id);
@@ -224,7 +228,7 @@ export const bench = createSlice({
       if (!edit) return;
       doc.look = applyPatches(settled(doc), (current(edit) as Edit).back) as Draft<Look>;
       doc.future.push(edit);
-      if (!laneOf(doc.look as Look, s.selected)) s.selected = firstOf(doc.look);
+      if (!stands(doc.look, s.selected)) s.selected = firstOf(doc.look);
     },
     redone: (s) => {
       const doc = docOf(s),
@@ -232,7 +236,7 @@ export const bench = createSlice({
       if (!edit) return;
       doc.look = applyPatches(settled(doc), (current(edit) as Edit).forward) as Draft<Look>;
       doc.past.push(edit);
-      if (!laneOf(doc.look as Look, s.selected)) s.selected = firstOf(doc.look);
+      if (!stands(doc.look, s.selected)) s.selected = firstOf(doc.look);
     },
     sideChosen: (s, { payload }: PayloadAction<BenchState['side']>) => {
       s.side = payload;
@@ -250,11 +254,11 @@ export const bench = createSlice({
     },
     /** what the server has of a frame's own steps, where nothing newer is in hand */
     ownOpened: (s, { payload }: PayloadAction<Parameters<typeof openOwn>[1]>) => openOwn(s as BenchState, payload),
-    ownKept: (s, { payload: p }: PayloadAction<{ frameId: number; version: number; last: string }>) => {
+    ownKept: (s, { payload: p }: PayloadAction<{ frameId: number; version: number; kept: Look }>) => {
       const doc = s.owns[p.frameId];
       if (!doc) return;
       doc.version = p.version;
-      doc.kept = p.last;
+      doc.kept = p.kept as Draft<Look>;
     },
     /** a step of the lead's own goes into the look, where every frame gets it */
     stepGivenToLook: (s, { payload }: PayloadAction<string>) => giveToLook(s as BenchState, payload),

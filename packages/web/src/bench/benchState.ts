@@ -27,10 +27,10 @@ export interface Doc {
   /** the last edit before which the oldest were forgotten; empty when none were */
   floor: string;
 }
-/** A frame's own steps, as a look that has nothing else; `version` as the server counts it, `kept` the last edit it has. */
+/** A frame's own steps, as a look that has nothing else; `version` as the server counts it, `kept` what it has of them. */
 export interface OwnDoc extends Doc {
   version: number;
-  kept: string;
+  kept: Look;
 }
 /** How a place is laid over the picture. */
 export type ShowPlace = 'off' | 'tint' | 'grey' | 'outline';

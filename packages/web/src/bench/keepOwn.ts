@@ -6,7 +6,7 @@ import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
 import { ownApi } from './ownApi.ts';
 import type { OwnDoc } from './benchState.ts';
-import { lastOf, stepsIn } from './ownChain.ts';
+import { stepsIn } from './ownChain.ts';
 
 type Store = typeof theStore;
 const bodyOf = (doc: OwnDoc): { steps: object | null; version: number } => {
@@ -15,16 +15,16 @@ const bodyOf = (doc: OwnDoc): { steps: object | null; version: number } => {
 };
 async function keep(store: Store, frameId: number): Promise<Attempt> {
   const doc = store.getState().bench.owns[frameId];
-  if (!doc || lastOf(doc) === doc.kept) return 'done';
+  if (!doc || doc.look === doc.kept) return 'done';
   try {
     const frame = await store.dispatch(ownApi.endpoints.saveSteps.initiate({ id: frameId, ...bodyOf(doc) })).unwrap();
-    store.dispatch(act.ownKept({ frameId, version: frame.stepsVersion, last: lastOf(doc) }));
+    store.dispatch(act.ownKept({ frameId, version: frame.stepsVersion, kept: doc.look }));
     return 'done';
   } catch (error) {
     const { status, data } = error as { status?: unknown; data?: { now?: Frame } };
     if (status === 409 && data?.now) {
       // what the other window made takes its place; what was here is one Undo away
-      store.dispatch(act.ownKept({ frameId, version: doc.version, last: lastOf(doc) }));
+      store.dispatch(act.ownKept({ frameId, version: doc.version, kept: store.getState().bench.owns[frameId]!.look }));
       store.dispatch(act.ownOpened({ frameId, steps: data.now.steps, version: data.now.stepsVersion }));
       tell(`The steps of ${data.now.name} were changed in another window and are shown as they stand there; Undo has yours again.`);
       return 'done';
@@ -44,7 +44,7 @@ export function keepOwnSteps(store: Store): void {
     if (now === before) return;
     for (const [id, doc] of Object.entries(now)) {
       const frameId = Number(id);
-      if (doc.look === before[frameId]?.look || lastOf(doc) === doc.kept) continue;
+      if (doc.look === before[frameId]?.look || doc.look === doc.kept) continue;
       const send: Send = () => keep(store, frameId);
       send.leaving = () => {
         const newest = store.getState().bench.owns[frameId];

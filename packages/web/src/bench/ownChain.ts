@@ -1,5 +1,4 @@
-import { emptyLook, type Look, type OwnSteps } from '@dyepot/core';
-import type { Doc } from './benchState.ts';
+import { emptyLook, laneOf, type Look, type OwnSteps } from '@dyepot/core';
 
 /** A frame's own steps as a look that has nothing else, so that the chain works on either alike. */
 export function carrierOf(steps: OwnSteps | null): Look {
@@ -16,7 +15,8 @@ export function stepsIn(look: Look): OwnSteps {
   known.set(look, steps);
   return steps;
 }
-export const lastOf = ({ past, floor }: Pick<Doc, 'past' | 'floor'>): string => past[past.length - 1]?.id ?? floor;
+/** Whether a chain has a step or a skein of this id. */
+export const stands = (look: Look, id: string): boolean => laneOf(look, id) !== null || look.skeins.some((k) => k.id === id);
 /** The step that is shown first of a chain. */
 export const firstOf = (look: Look): string => look.scene[0]?.id ?? look.print[0]?.id ?? look.stock.id;
 /** Skeins that hold no step any more are none; those parted by something between keep their first stretch. */

@@ -1,26 +1,27 @@
-import { laneOf, type LookStep, type OwnSteps } from '@dyepot/core';
-import { change, docOf, stepIn, type BenchState } from './benchState.ts';
-import { carrierOf, dropEmptySkeins, lastOf } from './ownChain.ts';
+import { laneOf, type Look, type LookStep, type OwnSteps } from '@dyepot/core';
+import { change, docOf, settled, stepIn, type BenchState, type OwnDoc } from './benchState.ts';
+import { carrierOf, dropEmptySkeins } from './ownChain.ts';
 
+const keptOf = ({ kept }: OwnDoc): Look => settled({ look: kept });
 /** What the server has of a frame's own steps, where nothing newer is in hand. What another window made is one edit more, so that what was here before can be had again. */
 export function openOwn(s: BenchState, { frameId, steps, version }: { frameId: number; steps: OwnSteps | null; version: number }): void {
   const there = s.owns[frameId],
     look = carrierOf(steps);
   if (!there) {
-    s.owns[frameId] = { look, past: [], future: [], floor: '', version, kept: '' };
+    s.owns[frameId] = { look, past: [], future: [], floor: '', version, kept: look };
     return;
   }
-  if (there.version >= version || lastOf(there) !== there.kept) return;
+  if (there.version >= version || settled(there) !== keptOf(there)) return;
   const { side, leadId } = s;
   s.side = 'frame';
   s.leadId = frameId;
-  change(s, 'Changed in another window', '', (l) => {
+  change(s, 'Changed elsewhere', '', (l) => {
     Object.assign(l, { scene: look.scene, print: look.print, skeins: look.skeins, masks: look.masks });
   });
   s.side = side;
   s.leadId = leadId;
   there.version = version;
-  there.kept = lastOf(there);
+  there.kept = settled(there);
 }
 /** A step of the lead's own goes into the look, where every frame gets it. */
 export function giveToLook(s: BenchState, id: string): void {

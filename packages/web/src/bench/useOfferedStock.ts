@@ -9,6 +9,7 @@ export function useOfferedStock(): void {
     offered = useAppSelector((s) => s.stock.offered);
   useEffect(() => {
     if (!offered) return;
+    dispatch(act.sideChosen('look'));
     if (store.getState().bench.look.stock.kind !== 'film') dispatch(act.stockTaken('film'));
     const { id } = store.getState().bench.look.stock;
     dispatch(

@@ -101,6 +101,11 @@ export function Brush({
           } as React.PointerEvent);
         add(e);
       }}
+      onDoubleClick={(e) => e.stopPropagation()}
+      onPointerCancel={() => {
+        stroke.current = null;
+        wet.current?.getContext('2d')?.clearRect(0, 0, wet.current.width, wet.current.height);
+      }}
       onPointerUp={() => {
         const painted = stroke.current;
         stroke.current = null;

@@ -92,7 +92,14 @@ function Shape({
     />
   );
   const svg = (children: React.ReactNode, takes = false, hands: React.SVGProps<SVGSVGElement> = {}): React.JSX.Element => (
-    <svg ref={own} className={`place-shapes ${takes ? 'takes' : ''}`} width={stage.width} height={stage.height} {...hands}>
+    <svg
+      ref={own}
+      className={`place-shapes ${takes ? 'takes' : ''}`}
+      width={stage.width}
+      height={stage.height}
+      onDoubleClick={(e) => e.stopPropagation()}
+      {...hands}
+    >
       {children}
     </svg>
   );
