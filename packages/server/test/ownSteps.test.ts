@@ -118,5 +118,9 @@ describe('what is on a frame', () => {
     // grass is greenish: a under nothing
     expect(grass[1]).toBeLessThan(0);
     expect((await ask(look(null), 0.5)).status).toBe(404);
+    // one that does nothing yet has its place all the same
+    const idle = look(picked.scene[0]!.mask);
+    idle.scene[0]!.params = { shiftEv: 0 };
+    expect((await ask(idle, 0.9)).body.lab).toEqual(grass);
   });
 });

@@ -11,7 +11,8 @@ import { defaultsOf } from '../render/step.ts';
 import { kernelNeeds } from '../kernels/registry.ts';
 import { stepKind } from '../look/kinds.ts';
 import type { OutputSpace } from '../render/output.ts';
-import { foldPasses, holdOf, isJoinPass, openAfter, type JoinPass, type Pass, type Plan } from '../render/pass.ts';
+import type { MaskPlan } from '../render/maskPlan.ts';
+import { foldPasses, type Pass, type Plan } from '../render/pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
 export const engineVersion = 9;
@@ -44,16 +45,12 @@ const packed = (pass: Pass): Pass =>
     ? ({ ...pass, parameters: Float32Array.from(pass.parameters) } as Pass)
     : pass;
 /** Passes joined with what came to them, where there is a mask or a way of its own to be joined. */
-function bracketed(
-  { id: of, mask = null, blend = 'normal' }: Pick<LookStep, 'id'> & Partial<LookStep>,
-  passes: Pass[],
-  masks: readonly NamedMask[],
-): Pass[] {
+function bracketed({ mask = null, blend = 'normal' }: Partial<LookStep>, passes: Pass[], masks: readonly NamedMask[]): Pass[] {
   if (passes.length === 0 || (!mask && blend === 'normal')) return passes;
   return [
     { kernel: 'hold', parameters: [] },
     ...passes,
-    { kernel: 'join', parameters: [...luminanceShares, blends.indexOf(blend)], mask: mask && compileMask(mask, masks), of },
+    { kernel: 'join', parameters: [...luminanceShares, blends.indexOf(blend)], mask: mask && compileMask(mask, masks) },
   ];
 }
 /** The passes of a lane: steps one by one, those of a skein together, at its strength and under its mask. */
@@ -64,7 +61,7 @@ function lanePasses(steps: readonly LookStep[], { skeins, masks }: Pick<Chain, '
     let end = i + 1;
     while (skein && end < steps.length && steps[end]!.skein === skein.id) end++;
     const passes = steps.slice(i, end).flatMap((s) => passesOf(s, strength * (skein?.strength ?? 1), masks));
-    if (!skein || skein.on) out.push(...(skein ? bracketed({ id: skein.id, mask: skein.mask }, passes, masks) : passes));
+    if (!skein || skein.on) out.push(...(skein ? bracketed({ mask: skein.mask }, passes, masks) : passes));
     i = end;
   }
   return out;
@@ -127,6 +124,35 @@ const gains = new WeakMap<
   { geometry: Groundwork['geometry']; width: number; height: number; file: FileLens | null; pass: Pass | null }
 >();
 
+/** The passes before a step or skein, as it meets them, and its mask; null where it is not there or acts everywhere. */
+function beforePlace(l: Look, own: OwnSteps, id: string): { passes: Pass[]; mask: MaskPlan } | null {
+  const passes: Pass[] = [],
+    lanes = [
+      { steps: l.scene, chain: l, strength: l.strength },
+      { steps: own.scene, chain: own, strength: 1 },
+      { steps: [], chain: l, strength: 1, stock: l.stock.on ? passesOf(l.stock, l.strength) : passesOf(emptyLook('').stock, 1) },
+      { steps: l.print, chain: l, strength: l.strength },
+      { steps: own.print, chain: own, strength: 1 },
+    ];
+  for (const { steps, chain, strength, stock = [] } of lanes) {
+    const at = steps.findIndex((s) => s.id === id || s.skein === id);
+    if (at < 0) {
+      passes.push(...stock, ...lanePasses(steps, chain, strength));
+      continue;
+    }
+    const step = steps[at]!,
+      skein = skeinOf(chain, step),
+      mask = step.id === id ? step.mask : (skein?.mask ?? null);
+    if (!mask) return null;
+    // what stands before it in its own skein has not been joined yet
+    const start = skein ? steps.findIndex((s) => s.skein === skein.id) : at;
+    passes.push(...lanePasses(steps.slice(0, start), chain, strength));
+    passes.push(...steps.slice(start, at).flatMap((s) => passesOf(s, strength * (skein?.strength ?? 1), chain.masks)));
+    return { passes: foldPasses(passes), mask: compileMask(mask, chain.masks) };
+  }
+  return null;
+}
+
 /** Builds the plan for a frame with its groundwork under a look (null: the neutral response alone). */
 export function plan(look: Look | null, frame: FrameBasis, space: OutputSpace): Plan {
   const ground = frame.groundwork ?? plainGroundwork;
@@ -138,15 +164,19 @@ export function plan(look: Look | null, frame: FrameBasis, space: OutputSpace): 
   };
 }
 
-/**
- * A plan whose picture is where a step or skein acts: grey light, 1 where it is whole. Null where it has no place of its own. A
- * step that changes nothing has none either.
- */
-export function placePlan(whole: Plan, id: string): Plan | null {
-  const at = whole.passes.findIndex((p) => isJoinPass(p) && p.of === id && p.mask !== null);
-  if (at < 0) return null;
-  const hold = holdOf(whole.passes, at),
-    outer = whole.passes.slice(0, hold).flatMap((p, i) => (p.kernel === 'hold' && openAfter(whole.passes.slice(i, at)) > 1 ? [i] : [])),
-    before = whole.passes.slice(0, hold).filter((_, i) => !outer.includes(i));
-  return { ...whole, passes: [...before, { kernel: 'hold', parameters: [] }, { ...(whole.passes[at] as JoinPass), shows: true }] };
+/** A plan whose picture is where a step or skein acts: grey light, 1 where it is whole, whether it does anything there or not. Null where it has no place of its own. */
+export function placePlan(look: Look | null, frame: FrameBasis, space: OutputSpace, id: string): Plan | null {
+  const whole = plan(null, { ...frame, steps: null }, space),
+    place = beforePlace(look ?? noLook, frame.steps ?? noSteps, id);
+  return (
+    place && {
+      ...whole,
+      passes: [
+        ...whole.passes.slice(0, whole.passes.length - lookPasses(null).length),
+        ...place.passes,
+        { kernel: 'hold', parameters: [] },
+        { kernel: 'join', parameters: [...luminanceShares, 0], mask: place.mask, shows: true },
+      ],
+    }
+  );
 }

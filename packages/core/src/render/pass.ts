@@ -41,8 +41,6 @@ export interface AreaPass extends Called<KernelWith<'area'>> {
 export type HoldPass = Called<'hold'>;
 export interface JoinPass extends Called<'join'> {
   mask: MaskPlan | null;
-  /** the step or skein whose place it is */
-  of: string;
   /** its place itself is made the picture, as grey light */
   shows?: boolean;
 }

@@ -218,7 +218,7 @@ export async function lightAt(
     space: 'srgb',
     of,
   });
-  if (!lab) throw new ServiceError(404, 'this step acts everywhere, or does nothing yet: there is no place to pick for');
+  if (!lab) throw new ServiceError(404, 'this step is not there, or acts everywhere: there is no place to pick for');
   return { lab };
 }
 

@@ -110,7 +110,7 @@ export const renderRegion = async (t: RegionTask): Promise<{ rgba: Uint8Array<Ar
   return { rgba: pixels, ...size };
 };
 async function region(t: RegionTask, form: Form): Promise<{ pixels: Uint8Array<ArrayBuffer>; width: number; height: number }> {
-  const { k, p, plate, drawing, known } = await regionDrawn(t, (whole) => whole);
+  const { k, p, plate, drawing, known } = await regionDrawn(t, plan);
   return {
     pixels: shownOf(drawing, render(k, p, plate, originOf(drawing, known), form)),
     width: drawing.shown.width,
@@ -119,7 +119,7 @@ async function region(t: RegionTask, form: Form): Promise<{ pixels: Uint8Array<A
 }
 /** Linear light, in the mean over a region, as it comes to the place of a step; null where that has none. OKLab. */
 export async function readLight(t: RegionTask & { of: string }): Promise<Vector3 | null> {
-  const { k, p, plate, drawing, known } = await regionDrawn(t, (whole) => placePlan(whole, t.of));
+  const { k, p, plate, drawing, known } = await regionDrawn(t, (...of) => placePlan(...of, t.of));
   if (!p) return null;
   const n = plate.width * plate.height,
     planes = developPlanes(k, p, plate, p.passes.length - 2, originOf(drawing, known));
@@ -127,16 +127,11 @@ export async function readLight(t: RegionTask & { of: string }): Promise<Vector3
 }
 async function regionDrawn<P extends Plan | null>(
   t: RegionTask,
-  of: (whole: Plan) => P,
+  made: (...of: Parameters<typeof plan>) => P,
 ): Promise<{ k: Kernels; p: P; plate: Plate; drawing: Drawing; known: WholePicture | null }> {
   const k = await kernels(),
     frame = drawn(t.full, t.facts),
-    whole = plan(
-      t.look,
-      { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame, steps: t.own },
-      t.space,
-    ),
-    p = of(whole),
+    p = made(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame, steps: t.own }, t.space),
     drawing = drawingOf(t.groundwork, frame, t.level, t.area, { reach: p ? reachOf(p.passes) : 0 });
   const piece = await readPlate(t.folder, drawing.level, t.full, drawing.source),
     plate = drawPlate(k, drawing, piece),

@@ -52,9 +52,9 @@ async function drawnWhole(
       decodePlate(path, groundwork !== null && !partIsPlain(groundwork, 'detail')),
     ]),
     frame = drawn(decoded, facts);
-  const picture = plan(look, { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame, steps: own }, space),
-    p = place === null ? picture : placePlan(picture, place);
-  if (!p) throw new Error(`the step “${place}” acts everywhere, or does nothing: it has no place of its own`);
+  const basis = { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame, steps: own },
+    p = place === null ? plan(look, basis, space) : placePlan(look, basis, space, place);
+  if (!p) throw new Error(`the step “${place}” is not there or acts everywhere: it has no place of its own`);
   const guided = guideDrawing(groundwork, frame);
   beat();
   let small = decoded;

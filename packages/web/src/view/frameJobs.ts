@@ -96,8 +96,7 @@ export function jobsOf(
   count: number,
 ): { plan: Plan; jobs: Job[]; urls: string } {
   const basis = { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame, steps: stepsOn(frame, steps) },
-    whole = plan(look, basis, 'srgb'),
-    p = (place && placePlan(whole, place)) || whole,
+    p = (place && placePlan(look, basis, 'srgb', place)) || plan(look, basis, 'srgb'),
     small = guideDrawing(ground, frame);
   const guide = needsGuide(p)
       ? {
