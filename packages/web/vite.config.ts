@@ -41,8 +41,22 @@ const leanSteps: Plugin = {
     /core\/src\/(steps|stock)\/.*index\.ts$/.test(id) ? code.replace(/^ {2}(note|atStrength):\s*(['"`]).*\2,$/gm, "  $1: '',") : null,
 };
 
+/** Charts scale numbers alone: what goes between colours, dates and texts is left out. */
+const leanScales: Plugin = {
+  name: 'lean-scales',
+  enforce: 'pre',
+  resolveId: (id, importer) => (id === 'd3-interpolate' && importer?.includes('d3-scale/') ? '\0numbers-between' : null),
+  load: (id) =>
+    id === '\0numbers-between'
+      ? `export const interpolateNumber = (a, b) => ((a = +a), (b = +b), (t) => a * (1 - t) + b * t);
+         export const interpolateRound = (a, b) => ((a = +a), (b = +b), (t) => Math.round(a * (1 - t) + b * t));
+         export const interpolate = interpolateNumber;
+         export const piecewise = () => { throw new Error('only numbers are scaled'); };`
+      : null,
+};
+
 export default defineConfig({
-  plugins: [leanStyles, leanSteps, react()],
+  plugins: [leanStyles, leanSteps, leanScales, react()],
   resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
   worker: { format: 'es' },
   build: {

@@ -60,7 +60,6 @@ const settledMs = 4000;
 setTimeout(() => {
   for (const load of Object.values(pages)) load().catch(() => {});
   loadFilm().catch(() => {});
-  import('./view/overPicture.ts').then((m) => m.fetchOverPicture()).catch(() => {});
   import('./legacy.ts').then((m) => m.bringOldWorkIn(store)).catch(() => {});
 }, settledMs);
 

@@ -1,5 +1,6 @@
 import { hueBins, oklabOf8, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind } from '@dyepot/core';
-import { arc, max, rgb, scaleLinear, scaleSqrt } from 'd3';
+import { arc, max, scaleLinear, scaleSqrt } from 'd3';
+import { oklch } from './drawingParts.ts';
 import { BoxSelect } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
@@ -26,21 +27,7 @@ const barTargets: [string, readonly [number, number, number]][] = [
   ['B', [0, 0, bar]],
   ['Mg', [bar, 0, bar]],
 ];
-const tint = (degrees: number): string => {
-  const h = (degrees * Math.PI) / 180,
-    a = 0.13 * Math.cos(h),
-    b = 0.13 * Math.sin(h),
-    L = 0.7;
-  const [l, m, s] = [L + 0.3963 * a + 0.2158 * b, L - 0.1056 * a - 0.0639 * b, L - 0.0895 * a - 1.2915 * b].map((v) => v ** 3) as [
-    number,
-    number,
-    number,
-  ];
-  const e = (v: number): number => 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * Math.max(0, v) ** (1 / 2.4) - 0.055);
-  return rgb(e(4.0767 * l - 3.3077 * m + 0.231 * s), e(-1.2684 * l + 2.6098 * m - 0.3413 * s), e(-0.0042 * l - 0.7034 * m + 1.7076 * s))
-    .clamp()
-    .formatHex();
-};
+const tint = (degrees: number): string => oklch(degrees, 0.13, 0.7);
 
 /** Counts as brightness on a canvas: `at` gives the three channels' counts of a cell. */
 function Counts({

@@ -20,7 +20,8 @@ export const PlaceMarks = later(() => loads.PlaceMarks().then((m) => m.PlaceMark
 export const StageTags = later(() => loads.StageTags().then((m) => m.StageTags));
 export const WipeBar = later(() => loads.WipeBar().then((m) => m.WipeBar));
 export const ZoneMarks = later(() => loads.ZoneMarks().then((m) => m.ZoneMarks));
-/** Fetches all of them, so that none is waited for later. */
-export const fetchOverPicture = (): void => {
+// none is waited for later
+const settledMs = 4000;
+setTimeout(() => {
   for (const load of Object.values(loads)) load().catch(() => {});
-};
+}, settledMs);
