@@ -27,7 +27,7 @@ const order = rooms.flatMap((line, i) =>
 const features = ['bench', 'deliveries', 'ground', 'house', 'shelf', 'shoots', 'trash'];
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', 'packages/core/kernels/**', '**/*.mjs', '**/*.js'] },
+  { ignores: ['**/dist/**', '.tmp/**', 'packages/core/kernels/**', '**/*.mjs', '**/*.js'] },
   ...tseslint.configs.recommended,
   {
     rules: {

@@ -79,7 +79,7 @@ describe('work on the bench is never lost', () => {
     await page.goto(`${stage.origin}/shoots/1`);
     await page.getByRole('button', { name: 'Design a look' }).click();
     await painted(page);
-    expect(await page.getByTestId('look-state').textContent()).toBe('revision 1, newest is 2');
+    await page.getByText('revision 1, newest is 2').waitFor();
     await page.getByRole('button', { name: /^revision 1/ }).click();
     await page.getByRole('menuitem', { name: /^Revision 2/ }).click();
     await page.waitForURL(/revision=2/);

@@ -20,10 +20,8 @@ const luma = ([r, g, b]: number[]): number => 0.2126 * r! + 0.7152 * g! + 0.0722
     const shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Frame[] };
     return shoot.frames.find((f) => f.name === name)!;
   };
-/** Opens the menu of the step in hand; pointing at it first has fetched what lets it be dragged. */
+/** Opens the menu of the step in hand. */
 const menu = async (): Promise<void> => {
-  await page.locator('.chip.selected').hover();
-  await page.waitForTimeout(600);
   await page.locator('.chip.selected .chip-more').click();
 };
 const sky = [0.4, 0.15] as const,

@@ -1,4 +1,6 @@
+import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
+import { madeByDyepot, putInPlace, waitingName } from '@dyepot/server/src/work/files.ts';
 import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import { common, maskOf } from '@dyepot/core/src/mask/mask.ts';
 import { regions, type Region } from '@dyepot/core/src/render/maskPlan.ts';
@@ -21,7 +23,11 @@ export async function mask(args: string[]): Promise<number> {
     throw new Error('mask needs --look and --step, --local and --step, or --find');
   const find = values['find'] ? oneOf(values['find'], 'find', regions) : null,
     look = find ? finding(find) : values['look'] ? await lookFrom(values['look']) : null,
-    pool = openPool({ threads: 1 });
+    out = resolve(values['out']),
+    mayReplace = existsSync(out) && (await madeByDyepot(out)),
+    waiting = waitingName(out);
+  if (existsSync(out) && !mayReplace) throw new Error(`${out} is there already and was not made by Dyepot`);
+  const pool = openPool({ threads: 1 });
   try {
     const drawn = await pool.run('drawPlace', {
       path: resolve(path!),
@@ -30,8 +36,9 @@ export async function mask(args: string[]): Promise<number> {
       groundwork: values['groundwork'] ? groundworkFrom(values['groundwork']) : null,
       own: values['local'] ? ownStepsFrom(values['local']) : null,
       place: find ?? values['step']!,
-      waiting: resolve(values['out']),
+      waiting,
     });
+    await putInPlace(waiting, out, mayReplace);
     const answer = { file: path, out: values['out'], ...drawn, share: Number(drawn.share.toFixed(4)) };
     process.stdout.write(
       flags['json']

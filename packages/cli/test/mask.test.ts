@@ -28,6 +28,10 @@ describe('places on the command line', () => {
       width: 1632,
       height: 1088,
     });
+    // its own is written over, another's is not
+    expect(dyepot('mask', frame, '--look', look, '--step', 'x', '--out', out).status).toBe(0);
+    const theirs = write('theirs.png', { not: 'ours' });
+    expect(dyepot('mask', frame, '--look', look, '--step', 'x', '--out', theirs).err).toMatch(/was not made by Dyepot/);
     const pixels = await grey(out);
     for (const y of [0, 200, 544, 900, 1087]) {
       const t = 1 - (y + 0.5) / 1088;

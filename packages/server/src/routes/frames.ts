@@ -173,14 +173,15 @@ export function frameRoutes(pool: RenderPool): Router {
     json,
     answer(async (req, res) => {
       const b = check(
-        Joi.object<{ area: frames.Area | null; look: Look | null }>({
+        Joi.object<{ area: frames.Area | null; look: Look | null; steps?: unknown }>({
+          steps: Joi.object().unknown().allow(null),
           area: areaSchema.allow(null).default(null),
           look: Joi.object().unknown().allow(null).default(null),
         }),
         req.body,
       );
       const look = lookOf(b.look);
-      const { rgba, width, height } = await frames.regionOf(pool, idOf(req), idOf(req, 'level'), b.area, look);
+      const { rgba, width, height } = await frames.regionOf(pool, idOf(req), idOf(req, 'level'), b.area, look, b.steps);
       sendPlanes(res, width, height, rgba);
     }),
   );

@@ -5,6 +5,7 @@ import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwo
 import { drawingOf, frameView as drawnView, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
 import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
@@ -87,6 +88,13 @@ export async function plateOf(pool: RenderPool, id: number, level: number, area:
   return readPlate(folder, level, frame.raw, a);
 }
 
+/** A frame's own steps as they are said, or those kept where nothing is; null is none. */
+function ownAsked(frame: Frame, steps: unknown): OwnSteps | null {
+  if (steps === undefined) return frame.steps.own;
+  const read = steps === null ? { own: null } : validateOwnSteps(steps);
+  if ('message' in read) throw new ServiceError(400, read.message);
+  return read.own;
+}
 /** Renders an area on the server: RGBA, the same bytes as a browser's worker gives. */
 export async function regionOf(
   pool: RenderPool,
@@ -94,6 +102,7 @@ export async function regionOf(
   level: number,
   area: Area | null,
   look: Look | null,
+  steps: unknown,
 ): Promise<{ rgba: Uint8Array; width: number; height: number }> {
   const frame = await frameById(id),
     known = Number.isInteger(level) && level >= 0 && level < plateLevels ? level : plateLevels - 1,
@@ -107,7 +116,7 @@ export async function regionOf(
     hash: frame.hash,
     look,
     groundwork: frame.ground.groundwork,
-    own: frame.steps.own,
+    own: ownAsked(frame, steps),
     space: 'srgb',
   });
 }
@@ -127,8 +136,7 @@ export async function exactOf(
   const frame = await frameById(id),
     read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
   if ('message' in read) throw new ServiceError(400, read.message);
-  const given = steps === null || steps === undefined ? { own: steps === null ? null : frame.steps.own } : validateOwnSteps(steps);
-  if ('message' in given) throw new ServiceError(400, given.message);
+  const own = ownAsked(frame, steps);
   if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
   const full = outputSize(read.groundwork, frame.raw);
   if (size.width > full.width || size.height > full.height)
@@ -140,7 +148,7 @@ export async function exactOf(
       hash: frame.hash,
       look,
       groundwork: read.groundwork,
-      own: given.own,
+      own,
       width: size.width,
       height: size.height,
     });
@@ -198,8 +206,7 @@ export async function lightAt(
   { look, steps, of, at }: { look: Look | null; steps: unknown; of: string; at: { x: number; y: number } },
 ): Promise<{ lab: readonly number[] }> {
   const frame = await frameById(id),
-    given = steps === null ? { own: null } : validateOwnSteps(steps);
-  if ('message' in given) throw new ServiceError(400, given.message);
+    own = ownAsked(frame, steps);
   const level = 2,
     { whole } = drawingOf(frame.ground.groundwork, drawn(frame.raw), level, null),
     x = Math.min(whole.width - 3, Math.max(0, Math.floor(at.x * whole.width) - 1)),
@@ -214,7 +221,7 @@ export async function lightAt(
     hash: frame.hash,
     look,
     groundwork: frame.ground.groundwork,
-    own: given.own,
+    own,
     space: 'srgb',
     of,
   });

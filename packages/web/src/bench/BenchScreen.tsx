@@ -70,8 +70,8 @@ export default function BenchScreen(): React.JSX.Element {
 
 const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.ComponentProps<typeof FrameView>['before'] =>
   before === 'ground'
-    ? { look: null, ground: lead.groundwork, steps: null, words: 'groundwork only' }
-    : { look: null, ground: null, steps: null, words: 'as decoded' };
+    ? { look: null, ground: lead.groundwork, words: 'groundwork only' }
+    : { look: null, ground: null, words: 'as decoded' };
 
 const PlaceOnPicture = lazy(() => import('../where/PlaceOnPicture.tsx').then((m) => ({ default: m.PlaceOnPicture })));
 const DraftChoice = lazy(() => import('./DraftChoice.tsx').then((m) => ({ default: m.DraftChoice })));
@@ -133,8 +133,8 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       () => (held?.mask && showPlace !== 'off' ? { id: held.id, as: showPlace } : null),
       [held?.id, held?.mask === null, showPlace],
     );
-  const tools = usePictureTools(inHand, selected, lead),
-    { shown, passing, onPick, onPull } = tools;
+  const tools = usePictureTools(newest, steps, side, selected, lead),
+    { shown, shownSteps, passing, onPick, onPull } = tools;
   useShortcut('escape', () => tools.onTool('off'));
   useShortcut('mod+z', () => dispatch(act.undone()), { preventDefault: true });
   useShortcut('mod+shift+z, mod+y', () => dispatch(act.redone()), { preventDefault: true });
@@ -148,7 +148,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             frame={lead}
             look={shown(look)}
             ground={lead.groundwork}
-            steps={steps}
+            steps={shownSteps(steps)}
             place={place}
             passing={passing}
             onPick={onPick}
@@ -158,7 +158,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             onView={onView}
             live={(s) => {
               const mine = s.bench.owns[lead.id]?.look;
-              return { look: shown(s.bench.look), ground: lead.groundwork, steps: mine ? stepsIn(mine) : lead.steps };
+              return { look: shown(s.bench.look), ground: lead.groundwork, steps: shownSteps(mine ? stepsIn(mine) : lead.steps) };
             }}
             readout={readout}
             onReadouts={signal.set}
@@ -183,7 +183,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
           />
         </div>
       ),
-    [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch, steps, place, held],
+    [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch, steps, shownSteps, place, held],
   );
   const witnesses = useMemo(
     () =>

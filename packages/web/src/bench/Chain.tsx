@@ -11,6 +11,10 @@ import { Palette } from './Palette.tsx';
 /** What lets chips be dragged. Until it is there keys and menus move them. */
 const loadSorting = (): Promise<typeof import('./Sorting.tsx')> => import('./Sorting.tsx');
 
+/** Whether a chip has a menu, a sheet or its name open, which would be gone if it were made anew. */
+const chipOpen = (): boolean =>
+  document.querySelector('.chip [aria-expanded=true], .chip [data-open], .chip[data-open], .chip-naming') !== null;
+
 /** What a chip takes at least, with the gap beside it. */
 const leastChip = 83;
 
@@ -32,7 +36,7 @@ const LaneStrip = memo(function LaneStrip({
   const order = steps.map((s) => s.id).join(' '),
     ids = useMemo(() => order.split(' '), [order]);
   const dispatch = useAppDispatch(),
-    [sorting, fetchSorting] = useFetched(loadSorting),
+    [sorting, fetchSorting] = useFetched(loadSorting, chipOpen),
     focused = useRef<string | null>(null),
     swapped = sorting !== null;
   // chips are made anew when they can be dragged: the one that had the focus has it again

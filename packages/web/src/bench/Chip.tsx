@@ -1,11 +1,11 @@
-import type { Lane, LookStep } from '@dyepot/core';
+import type { Lane, LookStep, Mask } from '@dyepot/core';
 import { Copy, Ellipsis, Eye, EyeOff, Pencil, Trash2 } from 'lucide-react';
 import { lazy, memo, Suspense, useEffect, useRef, useState } from 'react';
 import { LazyMenu, type MenuItem } from '../kit/LazyMenu.tsx';
 import { StepDrawing } from '../kit/StepDrawing.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { boundIn, placeWords } from '../where/parts.ts';
-import { act, nameOf } from './benchSlice.ts';
+import { act, docOf, nameOf } from './benchSlice.ts';
 
 const GiveSheet = lazy(() => import('./GiveSheet.tsx').then((m) => ({ default: m.GiveSheet })));
 const worded = (Icon: typeof Copy, words: string): React.ReactNode => (
@@ -20,11 +20,11 @@ const items: MenuItem[] = [
   { value: 'out', words: worded(Trash2, 'Take out') },
 ];
 /** What can be done with a step, where it stands. */
-function menuFor(lane: Lane, side: 'look' | 'frame', { mask }: LookStep, before: LookStep | undefined): readonly MenuItem[] {
+function menuFor(lane: Lane, side: 'look' | 'frame', masks: readonly (Mask | null)[], before: LookStep | undefined): readonly MenuItem[] {
   if (lane === 'stock') return items.slice(0, 1);
   const all = items.filter((m) => before || m.value !== 'hold');
   if (side === 'look') return all;
-  const bound = boundIn(mask) || (mask?.parts.some((p) => p.kind === 'named') ?? false);
+  const bound = masks.some((mask) => boundIn(mask) || mask?.parts.some((p) => p.kind === 'named'));
   return [
     ...all,
     { value: 'give', words: worded(Copy, 'Give to frames…') },
@@ -54,6 +54,7 @@ export interface ChipProps {
 export const Chip = memo(function Chip({ step, lane, index, count, before, selected, grip }: ChipProps): React.JSX.Element {
   const dispatch = useAppDispatch(),
     side = useAppSelector((s) => s.bench.side),
+    skeinMask = useAppSelector((s) => docOf(s.bench).look.skeins.find((k) => k.id === step.skein)?.mask ?? null),
     [giving, setGiving] = useState(false),
     [naming, setNaming] = useState<string | null>(null);
   const move = (to: number): void => {
@@ -85,6 +86,7 @@ export const Chip = memo(function Chip({ step, lane, index, count, before, selec
     <div
       ref={grip?.ref}
       data-step={step.id}
+      data-open={giving || undefined}
       className={`chip ${lane} ${selected ? 'selected' : ''} ${step.on ? '' : 'off'} ${grip?.dragging ? 'dragging' : ''}`}
       style={grip?.style}
     >
@@ -163,7 +165,7 @@ export const Chip = memo(function Chip({ step, lane, index, count, before, selec
             <Ellipsis size={14} aria-hidden />
           </button>
         }
-        items={menuFor(lane, side, step, before)}
+        items={menuFor(lane, side, [step.mask, skeinMask], before)}
         onSelect={(value) => {
           if (value === 'rename') setTimeout(() => setNaming(nameOf(step)), 30);
           if (value === 'copy') dispatch(act.stepDuplicated(step.id));

@@ -1,4 +1,4 @@
-import { isFrameBound, laneOf, type LookStep } from '@dyepot/core';
+import { isFrameBound, laneOf, skeinOf, type LookStep, type Mask, type OwnSteps } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { nanoid } from '@reduxjs/toolkit';
 import { useState } from 'react';
@@ -6,7 +6,7 @@ import { messageOf, useShootQuery } from '../api.ts';
 import { Sheet } from '../kit/Sheet.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { saver } from '../saving/index.ts';
-import { store, useAppDispatch, useAppSelector } from '../store.ts';
+import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { act, docOf } from './benchSlice.ts';
 import { carrierOf } from './ownChain.ts';
@@ -22,41 +22,49 @@ export function GiveSheet({ step, onClose }: { step: LookStep; onClose: () => vo
     [chosen, setChosen] = useState<ReadonlySet<number> | null>(null),
     [withBound, setWithBound] = useState(false),
     [busy, setBusy] = useState(false);
-  const picked = chosen ?? new Set(others.filter((f) => f.light === lead?.light).map((f) => f.id)),
-    bound = step.mask?.parts.filter(isFrameBound) ?? [],
-    only = bound.length > 0 && bound.length === step.mask!.parts.length;
+  const { look } = docOf(useAppSelector((s) => s.bench)),
+    skein = skeinOf(look, step),
+    picked = chosen ?? new Set(others.filter((f) => f.light === lead?.light).map((f) => f.id)),
+    parts = [step.mask, skein?.mask ?? null].flatMap((m) => m?.parts ?? []),
+    bound = parts.filter(isFrameBound),
+    // a place of nothing else would be nowhere without them
+    only = [step.mask, skein?.mask ?? null].some((m) => m !== null && m.parts.every(isFrameBound));
+  const carried = (mask: Mask | null): Mask | null =>
+    mask && { ...mask, parts: mask.parts.filter((p) => withBound || only || !isFrameBound(p)) };
+  const save = (id: number, own: OwnSteps | null, version: number): Promise<Frame> =>
+    dispatch(ownApi.endpoints.saveSteps.initiate({ id, steps: own && { format: 'dyepot-local', version: 1, ...own }, version })).unwrap();
   const give = async (): Promise<void> => {
-    const lane = laneOf(docOf(store.getState().bench).look, step.id);
+    const lane = laneOf(look, step.id);
     if (lane !== 'scene' && lane !== 'print') return;
-    const masks = docOf(store.getState().bench).look.masks,
-      mask = step.mask && { ...step.mask, parts: step.mask.parts.filter((p) => withBound || only || !isFrameBound(p)) };
     setBusy(true);
-    let given = 0;
+    const given: { saved: Frame; was: OwnSteps | null }[] = [];
+    const words = (): string => `Given to ${given.length} ${given.length === 1 ? 'frame' : 'frames'}`;
+    const undo = (): void =>
+      void Promise.all(given.map(({ saved, was }) => save(saved.id, was, saved.stepsVersion))).catch((e: unknown) =>
+        complain(messageOf(e)),
+      );
     try {
       await saver.flush();
       for (const frame of others.filter((f) => picked.has(f.id))) {
-        const { scene, print, skeins, masks: named } = carrierOf(frame.steps),
+        const was = frame.steps,
+          { scene, print, skeins, masks } = carrierOf(was),
+          id = skein ? nanoid(8) : '',
           own = {
             scene: [...scene],
             print: [...print],
-            skeins,
-            masks: [...named, ...masks.filter((m) => !named.some((n) => n.id === m.id))],
+            skeins: skein ? [...skeins, { ...skein, id, mask: carried(skein.mask) }] : skeins,
+            masks: [...masks, ...look.masks.filter((m) => !masks.some((n) => n.id === m.id))],
           };
-        own[lane].push({ ...step, id: nanoid(8), mask, skein: '' });
-        const saved: Frame = await dispatch(
-          ownApi.endpoints.saveSteps.initiate({
-            id: frame.id,
-            steps: { format: 'dyepot-local', version: 1, ...own },
-            version: frame.stepsVersion,
-          }),
-        ).unwrap();
+        own[lane].push({ ...step, id: nanoid(8), mask: carried(step.mask), skein: id });
+        const saved = await save(frame.id, own, frame.stepsVersion);
         dispatch(act.ownOpened({ frameId: frame.id, steps: saved.steps, version: saved.stepsVersion }));
-        given++;
+        given.push({ saved, was });
       }
-      tell(`Given to ${given} ${given === 1 ? 'frame' : 'frames'}`);
+      tell(words(), undo);
       onClose();
     } catch (e) {
-      complain(`Given to ${given}; then: ${messageOf(e)}`);
+      if (given.length > 0) tell(words(), undo);
+      complain(messageOf(e));
       setBusy(false);
     }
   };

@@ -36,10 +36,11 @@ function Witness({
     piece: { level, x: 0, y: 0, ...drawingOf(frame.groundwork, frame, level, null).whole },
     look,
     ground: frame.groundwork,
+    steps: frame.steps,
     rank: 3,
     canvas,
     workers: workerOf[index % 2]!,
-    live: (s) => ({ look: s.bench.look, ground: frame.groundwork }),
+    live: (s) => ({ look: s.bench.look, ground: frame.groundwork, steps: frame.steps }),
   });
   const wanted = useAppSelector((s) => {
     const { look } = docOf(s.bench),

@@ -1,7 +1,5 @@
 import {
-  common,
   laneOf,
-  maskOf,
   newStep,
   stepKind,
   stepsOf,
@@ -9,6 +7,7 @@ import {
   type Look,
   type LookStep,
   type Mask,
+  type NamedMask,
   type ReadoutKind,
   type Skein,
 } from '@dyepot/core';
@@ -28,7 +27,7 @@ import {
   type Opened,
   type ShowPlace,
 } from './benchState.ts';
-import { dropEmptySkeins, firstOf, holdTogether, stands } from './ownChain.ts';
+import { dropEmptySkeins, firstOf, holdTogether, namePlace, putPlace, stands } from './ownChain.ts';
 import { giveToLook, openOwn } from './ownReducers.ts';
 
 export * from './benchState.ts';
@@ -277,15 +276,13 @@ export const bench = createSlice({
         for (const step of [...l.scene, ...l.print]) if (step.skein === id) step.skein = '';
         dropEmptySkeins(l);
       }),
+    /** a copied place, with the named ones it uses */
+    placePut: (s, { payload: p }: PayloadAction<{ id: string; mask: Mask; masks: readonly NamedMask[] }>) =>
+      change(s, 'Put a copied place here', '', (l) => putPlace(l, p.id, p.mask, p.masks)),
     placeNamed: {
       prepare: (id: string, name: string) => ({ payload: { id, name, place: nanoid(8) } }),
       reducer: (s, { payload: p }: PayloadAction<{ id: string; name: string; place: string }>) =>
-        change(s, 'Name a place', '', (l) => {
-          const holder = stepIn(l, p.id) ?? l.skeins.find((k) => k.id === p.id);
-          if (!holder?.mask || holder.mask.parts.some((q) => q.kind === 'named')) return;
-          l.masks.push({ id: p.place, name: p.name, mask: holder.mask });
-          holder.mask = maskOf({ ...common, kind: 'named', mask: p.place });
-        }),
+        change(s, 'Name a place', '', (l) => namePlace(l, p.id, p.place, p.name)),
     },
     viewSet: (s, { payload }: PayloadAction<Partial<ViewState>>) => {
       Object.assign(s.view, payload);

@@ -1,4 +1,4 @@
-import { plateLevels, type Look } from '@dyepot/core';
+import { plateLevels, type Look, type OwnSteps } from '@dyepot/core';
 import type { Frame } from '../types.ts';
 
 /** A frame as it comes to a step of the print lane: 8-bit sRGB, RGBA. */
@@ -8,20 +8,22 @@ export interface Incoming {
   rgba: Uint8Array;
 }
 
-/** The look before a step of its print lane; null for a step elsewhere. */
-export function before(look: Look, id: string): Look | null {
+/** What comes before a step of a print lane, the look's or the frame's own; null for a step elsewhere. */
+export function before(look: Look, own: OwnSteps | null, id: string): { look: Look; steps: OwnSteps | null } | null {
   const at = look.print.findIndex((s) => s.id === id);
-  return at < 0 ? null : { ...look, print: look.print.slice(0, at) };
+  if (at >= 0) return { look: { ...look, print: look.print.slice(0, at) }, steps: own && { ...own, print: [] } };
+  const mine = own?.print.findIndex((s) => s.id === id) ?? -1;
+  return own && mine >= 0 ? { look, steps: { ...own, print: own.print.slice(0, mine) } } : null;
 }
 
-/** Renders a frame small under a look. Rejects when the server does not answer. */
-export async function smallPicture(frame: Frame, look: Look): Promise<Incoming> {
+/** Renders a frame small under a look and steps of its own. Rejects when the server does not answer. */
+export async function smallPicture(frame: Frame, look: Look, steps: OwnSteps | null = null): Promise<Incoming> {
   let level = 0;
   while (level < plateLevels - 1 && Math.max(frame.width, frame.height) >> level > 900) level++;
   const answer = await fetch(`/api/frames/${frame.id}/region/${level}`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ look }),
+    body: JSON.stringify({ look, steps: steps && { format: 'dyepot-local', version: 1, ...steps } }),
   });
   if (!answer.ok)
     throw new Error(((await answer.json().catch(() => ({}))) as { message?: string }).message ?? 'the frame could not be read');

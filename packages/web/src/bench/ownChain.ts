@@ -1,4 +1,4 @@
-import { emptyLook, laneOf, type Look, type OwnSteps } from '@dyepot/core';
+import { common, emptyLook, laneOf, maskOf, stepsOf, type Look, type Mask, type NamedMask, type OwnSteps } from '@dyepot/core';
 
 /** A frame's own steps as a look that has nothing else, so that the chain works on either alike. */
 export function carrierOf(steps: OwnSteps | null): Look {
@@ -38,4 +38,21 @@ export function holdTogether(look: Look, ids: readonly string[], skein: string, 
   for (const step of steps) step.skein = there ?? skein;
   if (!there) look.skeins.push({ id: skein, name, on: true, strength: 1, mask: null });
   dropEmptySkeins(look);
+}
+/** The step or skein of an id. */
+const holderOf = (look: Look, id: string): { mask: Mask | null } | undefined =>
+  stepsOf(look).find((s) => s.id === id) ?? look.skeins.find((k) => k.id === id);
+/** Puts a place on a step or skein, with the named ones it uses. */
+export function putPlace(look: Look, id: string, mask: Mask, named: readonly NamedMask[]): void {
+  const holder = holderOf(look, id);
+  if (!holder) return;
+  look.masks.push(...named.filter((m) => !look.masks.some((n) => n.id === m.id)));
+  holder.mask = mask;
+}
+/** Gives the place of a step or skein a name, under which others can use it. */
+export function namePlace(look: Look, id: string, place: string, name: string): void {
+  const holder = holderOf(look, id);
+  if (!holder?.mask || holder.mask.parts.some((p) => p.kind === 'named')) return;
+  look.masks.push({ id: place, name, mask: holder.mask });
+  holder.mask = maskOf({ ...common, kind: 'named', mask: place });
 }

@@ -1,4 +1,4 @@
-import { laneOf, type Look, type LookStep, type OwnSteps } from '@dyepot/core';
+import { laneOf, type Look, type LookStep, type OwnSteps, type Skein } from '@dyepot/core';
 import { change, docOf, settled, stepIn, type BenchState, type OwnDoc } from './benchState.ts';
 import { carrierOf, dropEmptySkeins } from './ownChain.ts';
 
@@ -29,14 +29,19 @@ export function giveToLook(s: BenchState, id: string): void {
     step = stepIn(from, id),
     lane = laneOf(from, id);
   if (s.side !== 'frame' || !step || (lane !== 'scene' && lane !== 'print')) return;
-  const copy = JSON.parse(JSON.stringify(step)) as LookStep;
+  const copy = JSON.parse(JSON.stringify(step)) as LookStep,
+    skein = from.skeins.find((k) => k.id === step.skein),
+    held = skein && (JSON.parse(JSON.stringify(skein)) as Skein);
   change(s, 'Take into the look', '', (l) => {
     l[lane] = l[lane].filter((x) => x.id !== id);
     dropEmptySkeins(l);
   });
   s.side = 'look';
   change(s, 'Taken from a frame', '', (l) => {
-    l[lane].push({ ...copy, skein: '' });
+    // what it was held by goes along: its place is its skein's too
+    if (held && !l.skeins.some((k) => k.id === held.id)) l.skeins.push(held);
+    l[lane].push(copy);
+    dropEmptySkeins(l);
   });
   s.selected = id;
 }

@@ -1,5 +1,5 @@
 import { emptyLook } from '@dyepot/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, messageOf } from '../api.ts';
 import { saver } from '../saving/index.ts';
@@ -83,9 +83,18 @@ export function useOpening(): { opening: Opening; choose: (which: 'draft' | 'ask
     [opening, setOpening] = useState<Opening>({ state: 'opening' }),
     [askedNow, setAsked] = useState<string | null>(null);
   const shown = useAppSelector((s) => [s.bench.shootId, s.bench.leadId, s.bench.lookId, s.bench.revision, s.bench.draft?.id].join());
-  const address = search.toString();
+  const address = search.toString(),
+    // addresses written here that have not been seen yet: the bench may have moved on before one arrives, which then asks for nothing
+    written = useRef<string[]>([]);
+  const follow = (next: URLSearchParams): void => {
+    if (next === search) return;
+    written.current.push(next.toString());
+    setSearch(next, { replace: true });
+  };
   useEffect(() => {
-    if (askedNow !== null && address === addressOf(search).toString()) return;
+    const ours = written.current.indexOf(address);
+    written.current = ours < 0 ? [] : written.current.slice(ours + 1);
+    if (ours >= 0 || (askedNow !== null && address === addressOf(search).toString())) return;
     let wanted = true;
     const kept = rememberedBench(),
       shoot = number(search.get('shoot')),
@@ -115,7 +124,7 @@ export function useOpening(): { opening: Opening; choose: (which: 'draft' | 'ask
       if (!wanted) return;
       setOpening(result);
       setAsked(address);
-      if (result.state === 'open') setSearch(addressOf(search), { replace: true });
+      if (result.state === 'open') follow(addressOf(search));
     })();
     return () => {
       wanted = false;
@@ -124,8 +133,7 @@ export function useOpening(): { opening: Opening; choose: (which: 'draft' | 'ask
   }, [address]);
   useEffect(() => {
     if (opening.state !== 'open') return;
-    const next = addressOf(search);
-    if (next !== search) setSearch(next, { replace: true });
+    follow(addressOf(search));
   }, [shown, opening.state]);
   return {
     opening,

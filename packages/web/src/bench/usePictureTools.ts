@@ -8,6 +8,8 @@ import {
   type BandParameter,
   type CurvePoints,
   type Look,
+  type LookStep,
+  type OwnSteps,
 } from '@dyepot/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch } from '../store.ts';
@@ -58,10 +60,16 @@ interface Pull {
   gesture: string;
 }
 let pulls = 0;
+/** The same answer for the same thing, so that pictures are not asked for anew. */
+function remembering<T>(f: (of: T) => T): (of: T) => T {
+  let last: { from: T; out: T } | null = null;
+  return (of) => (last?.from === of ? last : (last = { from: of, out: f(of) })).out;
+}
 
 interface OnPicture extends PictureTools {
   /** the look as the picture shows it while a tool is in hand */
   shown: (look: Look) => Look;
+  shownSteps: (own: OwnSteps | null) => OwnSteps | null;
   /** whether that is another than the look itself */
   passing: boolean;
   onPick: ((at: { x: number; y: number }, mean: (side: number) => [number, number, number] | null) => void) | null;
@@ -76,7 +84,7 @@ function onFrame({ groundwork }: Frame, at: { x: number; y: number }): { x: numb
 }
 
 /** The tools a step lends the hand on the picture: pick a colour, set a curve's point, drag a hue. */
-export function usePictureTools(look: Look, selected: string, frame: Frame): OnPicture {
+export function usePictureTools(look: Look, own: OwnSteps | null, side: 'look' | 'frame', selected: string, frame: Frame): OnPicture {
   const dispatch = useAppDispatch(),
     [tool, onTool] = useState<PictureTool>('off'),
     [size, onSize] = useState(11),
@@ -85,45 +93,43 @@ export function usePictureTools(look: Look, selected: string, frame: Frame): OnP
     [showing, onShow] = useState(false),
     pull = useRef<Pull | null>(null),
     early = useRef<number | null>(null);
-  const step = stepsOf(look).find((s) => s.id === selected),
+  const step = (side === 'look' ? stepsOf(look) : [...(own?.scene ?? []), ...(own?.print ?? [])]).find((s) => s.id === selected),
     params = step ? { ...defaultsOf(stepKind(step.kind)!), ...step.params } : {};
   useEffect(() => {
     onTool('off');
     onChannel('points');
     onShow(false);
   }, [selected]);
-  const shown = useMemo(() => {
-    let last: { from: Look | null; out: Look } = { from: null, out: look };
-    return (l: Look): Look => {
-      if (tool !== 'range' && !showing) return l;
-      if (last.from === l) return last.out;
-      const at = l.print.findIndex((s) => s.id === selected);
-      // picked is the colour that reaches the step; shown is what of it the step takes
-      const out =
-        at < 0
-          ? l
-          : tool === 'range'
-            ? { ...l, print: l.print.slice(0, at) }
-            : {
-                ...l,
-                print: l.print
-                  .slice(0, at + 1)
-                  .map((s, i) => (i === at ? { ...s, on: true, strength: 1, params: { ...s.params, show: 1 } } : s)),
-              };
-      last = { from: l, out };
-      return out;
+  // picked is the colour that reaches the step; shown is what of it the step takes
+  const tooled = tool === 'range' || showing,
+    upTo = (print: readonly LookStep[]): LookStep[] => {
+      const at = print.findIndex((s) => s.id === selected);
+      if (tool === 'range') return print.slice(0, at);
+      return print.slice(0, at + 1).map((s, i) => (i === at ? { ...s, on: true, strength: 1, params: { ...s.params, show: 1 } } : s));
     };
-  }, [tool, showing, selected]);
+  const shown = useMemo(
+      () => remembering((l: Look): Look => (tooled && l.print.some((s) => s.id === selected) ? { ...l, print: upTo(l.print) } : l)),
+      [tool, showing, selected],
+    ),
+    shownSteps = useMemo(
+      () =>
+        remembering((o: OwnSteps | null): OwnSteps | null => {
+          if (!tooled || !o) return o;
+          // what comes after a step of the look's is out of the way too
+          return o.print.some((s) => s.id === selected) ? { ...o, print: upTo(o.print) } : side === 'look' ? { ...o, print: [] } : o;
+        }),
+      [tool, showing, selected, side],
+    );
   // what comes to the step, not what leaves the look, is what its curve and its hues are about
   const kept = useRef<{ key: string; picture: Promise<Incoming> } | null>(null),
     come = useRef<Incoming | null>(null);
   const incoming = (): Promise<Incoming | null> => {
-    const reaching = before(look, selected);
+    const reaching = before(look, own, selected);
     if (!reaching) return Promise.resolve(null);
     const key = `${frame.id} ${frame.hash} ${JSON.stringify([reaching, frame.groundwork])}`;
     if (kept.current?.key !== key) {
       come.current = null;
-      const picture = smallPicture(frame, reaching);
+      const picture = smallPicture(frame, reaching.look, reaching.steps);
       kept.current = { key, picture };
       picture.then(
         (p) => {
@@ -138,7 +144,7 @@ export function usePictureTools(look: Look, selected: string, frame: Frame): OnP
   };
   useEffect(() => {
     if (tool === 'point' || tool === 'pull') incoming().catch((e: unknown) => complain(e instanceof Error ? e.message : String(e)));
-  }, [tool, look, selected, frame]);
+  }, [tool, look, own, selected, frame]);
   const set = (values: Parameters<typeof act.parametersSet>[0]['values'], words: string, gesture: string): void => {
     if (step) dispatch(act.parametersSet({ id: step.id, values, words, gesture }));
   };
@@ -235,6 +241,7 @@ export function usePictureTools(look: Look, selected: string, frame: Frame): OnP
     onShow,
     incoming,
     shown,
+    shownSteps,
     passing: tool === 'range' || showing,
     onPick,
     onPull,

@@ -28,6 +28,7 @@ export function LazyMenu({
   if (piece) return <piece.ItemMenu trigger={button} items={items} open={pressed} onSelect={onSelect} {...(minW ? { minW } : {})} />;
   return cloneElement(button, {
     'aria-haspopup': 'menu',
+    ...{ 'data-open': pressed || undefined },
     onPointerEnter: fetchNow,
     onFocus: fetchNow,
     onClick: () => {

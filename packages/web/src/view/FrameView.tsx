@@ -181,7 +181,7 @@ export function FrameView({
         aria-label={`${frame.name}: ${onPick || onPull ? 'arrows aim, Enter picks' : onPin ? 'arrows pan, Enter aims and pins' : 'arrows pan'}`}
         tabIndex={0}
         onKeyDown={stageKeys.onKeyDown}
-        className={`stage ${(onPick || onPull || limiting) && !panning ? 'picks' : pans ? 'pans' : ''}`}
+        className={`stage ${panning ? 'panning' : ''} ${(onPick || onPull || limiting) && !panning ? 'picks' : pans ? 'pans' : ''}`}
         data-testid="stage"
         onDoubleClick={(e) => {
           if (onPick || onPull || limiting) return;

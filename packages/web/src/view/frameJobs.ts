@@ -27,13 +27,12 @@ export interface Treatment {
   look: Look | null;
   ground: Groundwork | null;
   /** where sharpening acts is shown instead */ mask?: boolean;
-  /** the frame's own steps as they are now; those kept where not said */
+  /** the frame's own steps; none where not said */
   steps?: OwnSteps | null | undefined;
   /** where the step of this id acts is shown instead, as grey */
   place?: string | null | undefined;
 }
 
-const stepsOn = (frame: Frame, steps: Treatment['steps']): OwnSteps | null => (steps === undefined ? frame.steps : steps);
 const seedOf = (hash: string): number => Number.parseInt(hash.slice(0, 7), 16);
 
 /** The bands of a piece, one for each worker, and the plate each is drawn from. */
@@ -42,7 +41,7 @@ export function bandsOf(
   ground: Groundwork | null,
   piece: Piece,
   count: number,
-  { look = null, mask = false, steps }: Pick<Partial<Treatment>, 'look' | 'mask' | 'steps'> = {},
+  { look = null, mask = false, steps = null }: Pick<Partial<Treatment>, 'look' | 'mask' | 'steps'> = {},
 ): { drawing: Drawing; url: string; top: number }[] {
   const rows = Math.ceil(piece.height / count);
   return Array.from({ length: count }, (_, i) => i * rows)
@@ -53,7 +52,7 @@ export function bandsOf(
         frame,
         piece.level,
         { x: piece.x, y: piece.y + top, width: piece.width, height: Math.min(rows, piece.height - top) },
-        { mask, reach: mask ? 0 : reachOf(dressed(look, stepsOn(frame, steps))) },
+        { mask, reach: mask ? 0 : reachOf(dressed(look, steps)) },
       );
       // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
       const source =
@@ -92,10 +91,10 @@ export interface Wish {
 /** What the workers have to do for a wish, and the plates that it needs them to hold. */
 export function jobsOf(
   { frame, piece, readout, limit }: Wish,
-  { look, ground, mask = false, steps, place = null }: Treatment,
+  { look, ground, mask = false, steps = null, place = null }: Treatment,
   count: number,
 ): { plan: Plan; jobs: Job[]; urls: string } {
-  const basis = { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame, steps: stepsOn(frame, steps) },
+  const basis = { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame, steps },
     p = (place && placePlan(look, basis, 'srgb', place)) || plan(look, basis, 'srgb'),
     small = guideDrawing(ground, frame);
   const guide = needsGuide(p)

@@ -28,7 +28,7 @@ export interface FrameViewProps {
   passing?: boolean;
   /** what "before" shows, and its name */
   before: Treatment & { words: string };
-  /** the frame's own steps as they are now; those kept where not said */
+  /** the frame's own steps as they are now; none where not said */
   steps?: OwnSteps | null;
   /** a step or skein whose place is laid over the picture, and how */
   place?: { id: string; as: PlaceShown } | null;

@@ -34,7 +34,7 @@ export function useExact(
           height,
           look,
           groundwork: ground,
-          ...(steps === undefined ? {} : { steps: steps && { format: 'dyepot-local', version: 1, ...steps } }),
+          steps: steps ? { format: 'dyepot-local', version: 1, ...steps } : null,
         }),
         signal: abort.signal,
       })

@@ -57,7 +57,13 @@ function Shape({
       return { x: (e.clientX - r.left - whole.left) / whole.width, y: (e.clientY - r.top - whole.top) / whole.height };
     };
   /** A handle at a place; what is dragged is told as a place again. */
-  const handle = (key: string, label: string, at: At, move: (to: At, gesture: string) => void, hollow = false): React.JSX.Element => (
+  const handle = (
+    key: string,
+    label: string,
+    at: At,
+    move: (to: At, gesture: string, alt: boolean) => void,
+    hollow = false,
+  ): React.JSX.Element => (
     <circle
       key={key}
       className={`place-handle ${hollow ? 'hollow' : ''}`}
@@ -76,7 +82,7 @@ function Shape({
         e.currentTarget.dataset['gesture'] = `place-${++gestures}`;
       }}
       onPointerMove={(e) => {
-        if (e.currentTarget.dataset['gesture'] && e.buttons > 0) move(fraction(e), e.currentTarget.dataset['gesture']);
+        if (e.currentTarget.dataset['gesture'] && e.buttons > 0) move(fraction(e), e.currentTarget.dataset['gesture'], e.altKey);
       }}
       onPointerUp={(e) => {
         delete e.currentTarget.dataset['gesture'];
@@ -87,7 +93,7 @@ function Shape({
         if (!way) return;
         e.preventDefault();
         e.stopPropagation();
-        move({ x: at.x + way[0]! * step, y: at.y + way[1]! * step }, `place-keys-${key}`);
+        move({ x: at.x + way[0]! * step, y: at.y + way[1]! * step }, `place-keys-${key}`, false);
       }}
     />
   );
@@ -187,9 +193,13 @@ function Shape({
       <>
         {points.length > 1 && <polygon points={points.map((p) => `${left(p)},${top(p)}`).join(' ')} className="dashed" />}
         {points.map((p, i) =>
-          handle(`p${i}`, `Outline: point ${i + 1}`, p, (at, g) => {
-            const [x, y] = film.to(at);
-            onSet({ points: part.points.map((q, k) => (k === i ? ([round(x), round(y), q[2]] as const) : q)) }, 'Outline: point', g);
+          handle(`p${i}`, `Outline: point ${i + 1}`, p, (at, g, alt) => {
+            const [x, y] = film.to(at),
+              point = part.points[i]!,
+              moved = alt
+                ? ([point[0], point[1], round(Math.min(0.5, Math.hypot(x - point[0], y - point[1])))] as const)
+                : ([round(x), round(y), point[2]] as const);
+            onSet({ points: part.points.map((q, k) => (k === i ? moved : q)) }, alt ? 'Outline: feather of a point' : 'Outline: point', g);
           }),
         )}
       </>,

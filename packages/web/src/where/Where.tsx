@@ -66,7 +66,11 @@ export function Where({
   const copied = copiedPlace();
   const more = [
     { value: 'copy', words: 'Copy this place' },
-    { value: 'paste', words: 'Put the copied place here', disabled: !copied || (side === 'look' && boundIn(copied)) },
+    {
+      value: 'paste',
+      words: 'Put the copied place here',
+      disabled: !copied || (side === 'look' && [copied.mask, ...copied.masks.map((m) => m.mask)].some(boundIn)),
+    },
     { value: 'name', words: 'Give it a name…', disabled: boundIn(mask) && side === 'look' },
     { value: 'all', words: 'Everywhere again' },
   ];
@@ -150,8 +154,8 @@ export function Where({
           }
           items={more}
           onSelect={(value) => {
-            if (value === 'copy') copyPlace(mask);
-            if (value === 'paste' && copied) onSet(copied, 'Put a copied place here', '');
+            if (value === 'copy') copyPlace(mask, masks);
+            if (value === 'paste' && copied) dispatch(act.placePut({ id, ...copied }));
             if (value === 'all') onSet(null, 'Everywhere', '');
             if (value === 'name') setNaming('');
           }}

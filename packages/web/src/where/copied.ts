@@ -1,19 +1,27 @@
-import type { Mask } from '@dyepot/core';
+import type { Mask, NamedMask } from '@dyepot/core';
 
+/** A place with what it names. */
+export interface CopiedPlace {
+  mask: Mask;
+  masks: readonly NamedMask[];
+}
 const key = 'dyepot-place';
-/** A place copied from a step, to be put on another: in this window, or another of the same visit. */
-export function copyPlace(mask: Mask): void {
+let held: CopiedPlace | null = null;
+/** Copies a place from a step, with the named ones it uses, to be put on another: in this window, for this visit. */
+export function copyPlace(mask: Mask, named: readonly NamedMask[]): void {
+  held = { mask, masks: named.filter((m) => mask.parts.some((p) => p.kind === 'named' && p.mask === m.id)) };
   try {
-    sessionStorage.setItem(key, JSON.stringify(mask));
+    sessionStorage.setItem(key, JSON.stringify(held));
   } catch {
-    held = mask;
+    /* storage may be refused, or full; the place is held until the page is left */
   }
 }
-let held: Mask | null = null;
-export function copiedPlace(): Mask | null {
+export function copiedPlace(): CopiedPlace | null {
+  if (held) return held;
   try {
-    return JSON.parse(sessionStorage.getItem(key) ?? 'null') as Mask | null;
+    held = JSON.parse(sessionStorage.getItem(key) ?? 'null') as CopiedPlace | null;
   } catch {
-    return held;
+    held = null;
   }
+  return held;
 }
