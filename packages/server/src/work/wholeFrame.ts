@@ -127,6 +127,7 @@ export async function drawPlace(t: PlaceTask): Promise<{ width: number; height: 
   await writeWhole(
     t.waiting,
     await sharp(grey, { raw: { width: plate.width, height: plate.height, channels: 1 } })
+      .withExif({ IFD0: { Software: 'Dyepot' } })
       .png()
       .toBuffer(),
   );
