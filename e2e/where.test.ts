@@ -114,6 +114,24 @@ describe('where', () => {
     // its menu keeps the brush out of the look, and gives it to a frame when asked to
     await page.getByRole('tab', { name: /This frame/ }).click();
     await page.locator('.chip-face').first().click();
+    // a thing is cut out of a box drawn round it
+    await page.getByRole('button', { name: '∩ only inside' }).click();
+    await page.getByRole('menuitem', { name: 'on a thing in a box' }).click();
+    const stage = await hand.lead();
+    await page.mouse.move(stage.x + stage.width * 0.4, stage.y + stage.height * 0.7);
+    await page.mouse.down();
+    await page.mouse.move(stage.x + stage.width * 0.6, stage.y + stage.height * 0.98, { steps: 4 });
+    await page.mouse.up();
+    await page.getByText('Drag a box again for another.').waitFor();
+    await hand.settled();
+    await saved();
+    const parts = (await frameNow('TR-0451')).steps!.scene[0]!.mask!.parts;
+    expect(parts[1]).toMatchObject({ kind: 'figure', mode: 'intersect' });
+    expect((parts[1] as { width: number }).width).toBeGreaterThan(20);
+    expect((await leadAsServer(page)).equal).toBe(true);
+    await page.getByRole('button', { name: 'Take Thing in a box out' }).click();
+    await hand.settled();
+    await saved();
     await menu();
     await page.getByRole('menuitem', { name: 'Its place belongs to this frame' }).waitFor();
     await page.getByRole('menuitem', { name: 'Give to frames…' }).click();

@@ -1,7 +1,8 @@
 // Makes the demo shoot's raw files (packages/camera/frames). Rendering the light takes about three hours on two cores; it is
 // kept in DYEPOT_LIGHTS, so that exposures can be taken again in seconds.
 import { spawn } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import sharp from 'sharp';
 import { buildServer } from './build.mjs';
 
 const lights = process.env.DYEPOT_LIGHTS ?? '/tmp/dyepot-lights';
@@ -53,6 +54,8 @@ async function worker() {
       '12',
       '--out',
       out,
+      '--truth',
+      `${out}.things.png`,
       '--lights',
       lights,
       '--time',
@@ -69,6 +72,12 @@ async function worker() {
         code === 0 ? resolve() : reject(new Error(`${name} failed`)),
       ),
     );
+    // what each place is, small: which of them a region that is found should have
+    await sharp(`${out}.things.png`)
+      .resize(408, 272, { kernel: 'nearest', fit: 'fill' })
+      .png({ palette: true, colours: 8, dither: 0 })
+      .toFile(out.replace('.dng', '.things.png'));
+    rmSync(`${out}.things.png`);
     const truthFile = out.replace('.dng', '.truth.json'),
       truth = JSON.parse(readFileSync(truthFile, 'utf8'));
     writeFileSync(

@@ -6,7 +6,7 @@ import { dipAgain, dressFrames } from '../services/dips.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { frameViewNow } from '../services/frameView.ts';
-import { foundOn } from '../services/found.ts';
+import { figureOn, foundOn } from '../services/found.ts';
 import { saveOwnSteps } from '../services/ownSteps.ts';
 import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
 import { tellNews } from '../services/news.ts';
@@ -86,6 +86,22 @@ export function frameRoutes(pool: RenderPool): Router {
   api.get(
     '/frames/:id/found',
     answer((req) => foundOn(pool, idOf(req))),
+  );
+  api.post(
+    '/frames/:id/figure',
+    json,
+    answer((req, res) => {
+      const share = Joi.number().min(0).max(1).required(),
+        { box } = check(
+          Joi.object<{ box: [number, number, number, number] }>({
+            box: Joi.array().ordered(share, share, share, share).length(4).required(),
+          }),
+          req.body,
+        ),
+        away = new AbortController();
+      res.on('close', () => away.abort());
+      return figureOn(pool, idOf(req), box, away.signal);
+    }),
   );
   api.post(
     '/frames/:id/light',

@@ -13,6 +13,8 @@ export type TaskName =
   | 'renderThumb'
   | 'readLight'
   | 'findRegions'
+  | 'cutFigure'
+  | 'cutFigureOf'
   | 'renderExact'
   | 'deliver'
   | 'drawPlace'

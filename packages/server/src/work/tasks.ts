@@ -35,7 +35,7 @@ import { readPlate } from './plates.ts';
 import { beat } from './pulse.ts';
 
 export { deliver, drawPlace, renderExact } from './wholeFrame.ts';
-export { findRegions } from './foundTask.ts';
+export { cutFigure, cutFigureOf, findRegions } from './foundTask.ts';
 export { readLensShelf } from './lensShelf.ts';
 export { readPicture } from './storedPicture.ts';
 export { bake, fitPair, readTable } from './tableTasks.ts';

@@ -116,6 +116,14 @@ export function PartControls({ part, signal, onSet }: { part: MaskPart; signal: 
           )}
         </>
       );
+    case 'figure':
+      return (
+        <p className="hint">
+          {part.width === 1
+            ? 'Drag a box round the thing, close about it.'
+            : 'Drag a box again for another. What is wrong of it, a brush takes away or adds.'}
+        </p>
+      );
     default:
       return null;
   }

@@ -3,6 +3,7 @@ import { useMemo, useRef } from 'react';
 import { useAppSelector } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Placed } from '../view/FrameView.tsx';
+import { BoxHand } from './BoxHand.tsx';
 import { Brush } from './Brush.tsx';
 import { filmPlaceOf } from './filmPlace.ts';
 
@@ -237,6 +238,7 @@ function Shape({
         });
       },
     });
+  if (part.kind === 'figure') return <BoxHand frame={frame} box={part.box} placed={placed} onSet={onSet} />;
   if (part.kind === 'brush')
     return <Brush frame={frame} strokes={part.strokes} placed={placed} onSet={(strokes, words) => onSet({ strokes }, words, '')} />;
   return null;

@@ -20,6 +20,9 @@ export function partFrom(start: Start, mode: Mode, named = ''): MaskPart {
       return { ...base, kind: 'brush', strokes: [] };
     case 'outline':
       return { ...base, kind: 'outline', points: [] };
+    case 'figure':
+      // nothing yet: the box is drawn on the picture
+      return { ...base, kind: 'figure', box: [0, 0, 1e-3, 1e-3], width: 1, height: 1, data: 'AA==' };
     case 'named':
       return { ...base, kind: 'named', mask: named };
     default:

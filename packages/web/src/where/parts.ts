@@ -1,7 +1,7 @@
 import { isFrameBound, partNames, type Mask, type MaskPart, type Mode, type Region } from '@dyepot/core';
 
 /** What a part can begin as, by the words a retoucher chooses it with. */
-export type Start = 'gradient' | 'radial' | 'tone' | 'colour' | 'haze' | Region | 'brush' | 'outline' | 'named';
+export type Start = 'gradient' | 'radial' | 'tone' | 'colour' | 'haze' | Region | 'brush' | 'outline' | 'figure' | 'named';
 export const startWords: Readonly<Record<Start, string>> = {
   gradient: 'along a gradient',
   radial: 'in a pool',
@@ -14,10 +14,11 @@ export const startWords: Readonly<Record<Start, string>> = {
   lights: 'at sources of light',
   brush: 'where a brush says',
   outline: 'inside an outline',
+  figure: 'on a thing in a box',
   named: 'in a named place',
 };
 export const portableStarts: readonly Start[] = ['gradient', 'radial', 'tone', 'colour', 'haze', 'sky', 'foliage', 'skin', 'lights'];
-export const boundStarts: readonly Start[] = ['brush', 'outline'];
+export const boundStarts: readonly Start[] = ['brush', 'outline', 'figure'];
 
 export const regionNames: Readonly<Record<Region, string>> = {
   sky: 'Sky, found',
