@@ -168,8 +168,11 @@ function lowPass(rgb: Float32Array, width: number, height: number): Float32Array
   return pass(across, width * 3, height - 1, (i) => Math.floor(i / (3 * width)));
 }
 
-/** Camera RGB (linear, 1 = full well at base exposure) of rendered light at another size, with fine procedural detail when larger. */
-export function cameraLight(light: Light, width: number, height: number): Float32Array {
+/**
+ * Camera RGB (linear, 1 = full well at base exposure) of rendered light at another size, with fine procedural detail when larger;
+ * and what the camera's meter made of the light, in EV: it brings the mean of log green of each frame to one value.
+ */
+export function cameraLight(light: Light, width: number, height: number): { camera: Float32Array; meteredEv: number } {
   const { width: w, height: h, bands: values } = light;
   let small: Float32Array = new Float32Array(w * h * 3);
   let logs = 0;
@@ -180,8 +183,9 @@ export function cameraLight(light: Light, width: number, height: number): Float3
   }
   removeSparks(small, w, h);
   small = lowPass(small, w, h);
-  const gain = 0.085 / Math.exp(logs / (w * h));
-  if (width === w && height === h) return small.map((v) => v * gain);
+  const gain = 0.085 / Math.exp(logs / (w * h)),
+    meteredEv = Math.log2(gain);
+  if (width === w && height === h) return { camera: small.map((v) => v * gain), meteredEv };
   const out = new Float32Array(width * height * 3);
   for (let y = 0; y < height; y++) {
     const sy = Math.min(h - 1.001, Math.max(0, ((y + 0.5) * h) / height - 0.5)),
@@ -200,7 +204,7 @@ export function cameraLight(light: Light, width: number, height: number): Float3
       }
     }
   }
-  return out;
+  return { camera: out, meteredEv };
 }
 
 export const cellColours = (pattern: Exposure['pattern']): [number, number, number, number] =>

@@ -23,7 +23,7 @@ const lightSourceOf = (kelvin: number): number => (kelvin < 3500 ? 3 : kelvin < 
 
 /** Takes one picture of rendered light; returns the DNG file and what was true. */
 export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8Array; truth: object; camera: Float32Array }> {
-  const seen = cameraLight(light, o.width, o.height),
+  const { camera: seen, meteredEv } = cameraLight(light, o.width, o.height),
     shot = expose(o.lens ? throughGlass(seen, o.width, o.height, o.lens) : seen, o.width, o.height, o);
   const baselineExposureEv = 0.7;
   const file = writeDng(shot, o, {
@@ -44,6 +44,14 @@ export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8A
   return {
     file,
     camera: shot.camera,
-    truth: { ev: o.ev, kelvin: light.kelvin, believedKelvin: o.believedKelvin, iso: o.iso, chart: light.chart },
+    // between frames of one light the meter differs as well as what was dialled: only both together say how the light was exposed
+    truth: {
+      ev: Number((meteredEv + o.ev).toFixed(3)),
+      dialledEv: o.ev,
+      kelvin: light.kelvin,
+      believedKelvin: o.believedKelvin,
+      iso: o.iso,
+      chart: light.chart,
+    },
   };
 }

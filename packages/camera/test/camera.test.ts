@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import { xyzToLab } from '../../core/src/colour/difference.ts';
-import { patchLab, patchReflectances } from '../src/chart.ts';
+import { patchLab } from '@dyepot/core/src/colour/chartPatches.ts';
+import { patchReflectances } from '../src/chart.ts';
 import { renderLight } from '../src/render-light.ts';
 import { buildScene } from '../src/scenes/index.ts';
 import { cameraLight, expose, type Exposure } from '../src/sensor.ts';
@@ -99,7 +100,7 @@ describe('DNG files', () => {
         ['-disinterp', '-4', '-r', '1', '1', '1', '1', '-k', '0', '-S', '65535', '-o', '0', '-W', '-g', '1', '1', path],
         { stdio: 'pipe' },
       );
-      const ours = expose(cameraLight(light, 320, 288), 320, 288, exposure).mosaic,
+      const ours = expose(cameraLight(light, 320, 288).camera, 320, 288, exposure).mosaic,
         ppm = readFileSync(`${path}.ppm`),
         start = ppm.length - 320 * 288 * 6;
       let worst = 0;

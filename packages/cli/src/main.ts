@@ -5,11 +5,15 @@ const usage = `Usage:
   dyepot serve [--port N]
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
-                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE]
+                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
                 [--local FILE]
                 [--replace] [--doubtful] [--json]
   dyepot mask FILE --out OUT.png (--look LOOK --step ID | --find sky|foliage|skin|lights) [--groundwork FILE]
                 [--local FILE] [--json]
+  dyepot match FILE… --anchor FILE [--by statistics|neutral|patch|chart] [--at X,Y] [--groundwork FILE|DIR]
+                [--write DIR] [--json]
+  dyepot evenness FILE… [--look LOOK] [--groundwork FILE|DIR] [--tolerance N] [--pdf OUT.pdf] [--json]
+  dyepot chart FILE [--json]
   dyepot balance FILE [--at X,Y [--size N]] [--json]
   dyepot probe LOOK R G B [--json]
   dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
@@ -21,6 +25,9 @@ LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, 
 neutral response. R G B is linear Rec.2020 for a look; for a table the values as given.
 --local takes a frame's own steps, as docs/look.md describes them. mask writes where a step acts as a grey picture.
 X,Y are fractions of the picture from its top left; N is the side of the sampled square in pixels.
+match proposes groundwork under which frames match the anchor, and with --write keeps it as DIR/NAME.groundwork.json;
+render takes each frame's own from such a folder. evenness groups frames by their light and tells how far each is from
+its group's most typical frame. --at is a place of the anchor.
 Without --at, balance judges the whole picture.
 render replaces files of the same name only if Dyepot made them, or with --replace. A raw that may not be whole is
 rendered only with --doubtful; the exit status is then 3.`;
@@ -32,6 +39,9 @@ const commands: Record<string, () => Promise<Command>> = {
   inspect: async () => (await import('./inspect.ts')).inspect,
   render: async () => (await import('./render.ts')).render,
   mask: async () => (await import('./mask.ts')).mask,
+  match: async () => (await import('./match.ts')).match,
+  evenness: async () => (await import('./evenness.ts')).evenness,
+  chart: async () => (await import('./chart.ts')).chart,
   balance: async () => (await import('./balance.ts')).balance,
   probe: async () => (await import('./probe.ts')).probe,
   bake: async () => (await import('./bake.ts')).bake,

@@ -1,5 +1,5 @@
-import { readFileSync } from 'node:fs';
-import { basename, extname } from 'node:path';
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { basename, extname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { readGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
@@ -79,6 +79,13 @@ export function groundworkFrom(path: string): Groundwork {
   const read = readGroundwork(textOf(path));
   if ('message' in read) throw new Error(`${path}: ${read.message}`);
   return read.groundwork;
+}
+
+/** The groundwork of a frame: one document for all, or each frame's own in a folder, as NAME.groundwork.json; null where the folder has none for it. */
+export function groundworkIn(path: string, file: string): Groundwork | null {
+  if (!statSync(path, { throwIfNoEntry: false })?.isDirectory()) return groundworkFrom(path);
+  const own = join(path, `${basename(file, extname(file))}.groundwork.json`);
+  return existsSync(own) ? groundworkFrom(own) : null;
 }
 
 /** A frame's own steps from a file. */

@@ -4,7 +4,7 @@ import { basename, extname, join, resolve } from 'node:path';
 import { extensionOf, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
 import { madeByDyepot, putInPlace, waitingName } from '@dyepot/server/src/work/files.ts';
 import { openPool } from '@dyepot/server/src/work/pool.ts';
-import { groundworkFrom, lookFrom, oneOf, ownStepsFrom, parse, whole } from './options.ts';
+import { groundworkIn, lookFrom, oneOf, ownStepsFrom, parse, whole } from './options.ts';
 
 /** `dyepot render`: raws through a look into files, two at a time. */
 export async function render(args: string[]): Promise<number> {
@@ -17,7 +17,6 @@ export async function render(args: string[]): Promise<number> {
   if (!values['look'] || !values['out']) throw new Error('render needs --look and --out');
   const look = await lookFrom(values['look']),
     out = resolve(values['out']),
-    groundwork = values['groundwork'] ? groundworkFrom(values['groundwork']) : null,
     own = values['local'] ? ownStepsFrom(values['local']) : null;
   const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const),
     depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
@@ -35,7 +34,11 @@ export async function render(args: string[]): Promise<number> {
     let name = stem;
     for (let i = 2; taken.has(name); i++) name = `${stem}-${i}`;
     taken.add(name);
-    return { file, out: join(out, `${name}.${extensionOf[format]}`) };
+    return {
+      file,
+      out: join(out, `${name}.${extensionOf[format]}`),
+      groundwork: values['groundwork'] ? groundworkIn(values['groundwork'], file) : null,
+    };
   });
   const pool = openPool({ threads: Math.min(2, jobs.length) });
   let failed = 0,
@@ -48,7 +51,15 @@ export async function render(args: string[]): Promise<number> {
         if (existsSync(job.out) && !mayReplace)
           throw new Error(`${job.out} is there already and was not made by Dyepot; --replace writes over it`);
         const waiting = waitingName(job.out),
-          rendered = await pool.run('deliver', { path: resolve(job.file), hash: null, look, groundwork, own, settings, waiting });
+          rendered = await pool.run('deliver', {
+            path: resolve(job.file),
+            hash: null,
+            look,
+            groundwork: job.groundwork,
+            own,
+            settings,
+            waiting,
+          });
         const { width, height, bytes, doubt } = rendered,
           done = { width, height, bytes };
         if (doubt && !flags['doubtful']) {

@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, readFileSync, readdirSync, copyFileSync } from
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { patchLab } from '@dyepot/camera/src/chart.ts';
+import { patchLab } from '@dyepot/core/src/colour/chartPatches.ts';
 import { ciede2000, xyzToLab } from '@dyepot/core/src/colour/difference.ts';
 import { apply3, type Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { adapt, rec2020ToXyz } from '@dyepot/core/src/colour/spaces.ts';

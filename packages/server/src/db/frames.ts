@@ -22,6 +22,10 @@ export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes
   declare lookId: number | null;
   declare lookRevision: number | null;
   declare rendition: CreationOptional<Rendition>;
+  /** the frame others of its light are matched to, by the light's name; where none is named the most typical serves */
+  declare anchors: CreationOptional<Record<string, number>>;
+  /** CIEDE2000 up to which a frame is even with its anchor */
+  declare tolerance: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;
   declare deletedAt: CreationOptional<Date | null>;
 }
@@ -50,6 +54,10 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   /** of its raw */
   declare hash: string;
   declare light: string;
+  /** 0 none, 1–5, −1 rejected */
+  declare rating: CreationOptional<number>;
+  /** one of `marks`; empty for none */
+  declare mark: CreationOptional<string>;
   /** a look of its own, at a revision; null where it wears the shoot's */
   declare lookId: CreationOptional<number | null>;
   declare lookRevision: CreationOptional<number | null>;
@@ -93,6 +101,8 @@ export function bindFrames(sequelize: Sequelize): void {
       lookId: whole,
       lookRevision: whole,
       rendition: { type: text, allowNull: false, defaultValue: 'plain' },
+      anchors: { ...some(json), defaultValue: {} },
+      tolerance: { ...some(real), defaultValue: 2 },
       createdAt,
       deletedAt,
     },
@@ -121,6 +131,8 @@ export function bindFrames(sequelize: Sequelize): void {
       path: some(text),
       hash: some(text),
       light: some(text),
+      rating: { ...some(whole), defaultValue: 0 },
+      mark: { ...some(text), defaultValue: '' },
       lookId: whole,
       lookRevision: whole,
       groundwork: json,

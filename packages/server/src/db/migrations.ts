@@ -210,4 +210,19 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.addColumn('job_items', 'own', DataTypes.JSON);
     },
   },
+  {
+    name: '010-evenness-and-choosing',
+    async up({ context: q }) {
+      await q.addColumn('shoots', 'anchors', { ...json, defaultValue: {} });
+      await q.addColumn('shoots', 'tolerance', { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 2 });
+      await q.addColumn('frames', 'rating', { ...whole, defaultValue: 0 });
+      await q.addColumn('frames', 'mark', { ...text, defaultValue: '' });
+      await q.createTable('comparisons', {
+        from: { ...text, primaryKey: true },
+        to: { ...text, primaryKey: true },
+        evidence: json,
+      });
+      await q.createTable('light_facts', { hash: { ...text, primaryKey: true }, facts: json });
+    },
+  },
 ];

@@ -2,12 +2,14 @@ import type { Sequelize } from 'sequelize';
 import { bindFrames } from './frames.ts';
 import { bindJobs } from './jobs.ts';
 import { bindLooks } from './looks.ts';
+import { bindMatching } from './matching.ts';
 import { bindSettings } from './settings.ts';
 import { bindStocks } from './stocks.ts';
 
 export * from './frames.ts';
 export * from './jobs.ts';
 export * from './looks.ts';
+export * from './matching.ts';
 export * from './settings.ts';
 export * from './stocks.ts';
 
@@ -17,5 +19,6 @@ export function bindModels(sequelize: Sequelize): void {
   bindLooks(sequelize);
   bindSettings(sequelize);
   bindStocks(sequelize);
+  bindMatching(sequelize);
   bindJobs(sequelize);
 }

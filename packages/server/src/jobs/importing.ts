@@ -7,6 +7,7 @@ import { Frame, Job, JobItem, Raw, Shoot } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
+import { groupNewLights } from '../services/lights.ts';
 import { frameView } from '../services/frameView.ts';
 import { tellNews } from '../services/news.ts';
 import { presetGroundwork } from '../services/presets.ts';
@@ -59,9 +60,10 @@ export function importing(pool: RenderPool): Trade {
       tellNews({ kind: 'frame', shootId: job.shootId, frame: frameView(frame, false) });
       return { frameId: frame.id };
     },
-    ended(job) {
+    async ended(job) {
+      // frames that cannot be read again are no reason for an import to fail
+      await groupNewLights(pool, job.shootId).catch(() => {});
       tellNews({ kind: 'shoot', id: job.shootId });
-      return Promise.resolve();
     },
   };
 }

@@ -2,6 +2,7 @@ import { Router } from 'express';
 import { ServiceError } from '../services/errors.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import type { RenderPool } from '../work/pool.ts';
+import { evennessRoutes } from './evenness.ts';
 import { eventRoutes } from './events.ts';
 import { frameRoutes } from './frames.ts';
 import { groundworkRoutes } from './groundwork.ts';
@@ -17,6 +18,7 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
   const api = Router();
   api.use(
     shootRoutes(jobs),
+    evennessRoutes(pool),
     frameRoutes(pool),
     groundworkRoutes(pool),
     lookRoutes(),

@@ -49,6 +49,8 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
     width: raw.width,
     height: raw.height,
     light: f.light,
+    rating: f.rating,
+    mark: f.mark,
     look: f.lookId === null || f.lookId === undefined ? null : { id: f.lookId, revision: f.lookRevision },
     kelvin: raw.kelvin,
     tintDuv: raw.tintDuv,

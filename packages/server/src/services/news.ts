@@ -6,6 +6,7 @@ export type News =
   | { kind: 'job'; job: JobNews }
   | { kind: 'frame'; shootId: number; frame: object }
   | { kind: 'shoot'; id: number }
+  | { kind: 'evenness'; shootId: number; done: number; total: number; message: string | null }
   | { kind: 'shoots' | 'looks' | 'drafts' | 'trash' | 'presets' | 'stocks' };
 
 const events = new EventEmitter<{ news: [News] }>();

@@ -13,6 +13,8 @@ export type TaskName =
   | 'renderThumb'
   | 'readLight'
   | 'findRegions'
+  | 'compareFrames'
+  | 'readLightFacts'
   | 'cutFigure'
   | 'cutFigureOf'
   | 'renderExact'

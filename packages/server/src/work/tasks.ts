@@ -35,6 +35,7 @@ import { readPlate } from './plates.ts';
 import { beat } from './pulse.ts';
 
 export { deliver, drawPlace, renderExact } from './wholeFrame.ts';
+export { compareFrames, readLightFacts } from './compareTask.ts';
 export { cutFigure, cutFigureOf, findRegions } from './foundTask.ts';
 export { readLensShelf } from './lensShelf.ts';
 export { readPicture } from './storedPicture.ts';

@@ -1,0 +1,60 @@
+import { pairsOf } from './features.ts';
+import type { Sample } from './likeness.ts';
+import { exposures, overlaps } from './statistics.ts';
+
+/** What two frames say of each other: what brings the first to the second. */
+export interface Evidence {
+  /** how much speaks for each exposure told apart (`exposures`), in places known again */
+  readonly score: Float64Array;
+  /** log₂ of red and blue over green that the first lacks, by what both show; and the deviation of that */
+  readonly ratios: readonly [red: number, blue: number];
+  readonly deviation: number;
+  /** places known again that agree */
+  readonly agreeing: number;
+}
+
+/** How far light of one place may differ between two views, in EV, and what the whole pictures' likeness counts for beside places known again. */
+const [spread, ofTheWhole] = [0.12, 6];
+
+/** Compares two frames of one light, by the places that are known again in both (Lowe 2004) and by what light their colours have. */
+export function compare(frame: Sample, anchor: Sample): Evidence {
+  const score = overlaps(frame.likeness, anchor.likeness).map((v) => ofTheWhole * v),
+    both = pairsOf(frame.known, anchor.known).flatMap(({ a, b }) => {
+      const [from, to] = [(a as Sample['known'][number]).camera, (b as Sample['known'][number]).camera];
+      if (!from || !to) return [];
+      const [r, g, blue] = from.map((v, c) => Math.log2(to[c]! / v)) as [number, number, number];
+      return [{ ev: g, red: r - g, blue: blue - g }];
+    });
+  for (let i = 0; i < exposures.count; i++) {
+    const ev = i * exposures.step - exposures.reach;
+    for (const p of both) score[i]! += Math.exp(-((p.ev - ev) ** 2) / (2 * spread * spread));
+  }
+  const ev = peakOf(score),
+    agreeing = both.filter((p) => Math.abs(p.ev - ev) < 2 * spread),
+    [red, redSpread] = middle(agreeing.map((p) => p.red)),
+    [blue, blueSpread] = middle(agreeing.map((p) => p.blue));
+  return {
+    score,
+    ratios: [red, blue],
+    deviation: Math.max(redSpread, blueSpread, 0.02) / Math.sqrt(Math.max(1, agreeing.length)),
+    agreeing: agreeing.length,
+  };
+}
+
+/** The exposure that most speaks for, by a parabola through the greatest and its neighbours. */
+export function peakOf(score: ArrayLike<number>): number {
+  let best = 0;
+  for (let i = 1; i < score.length; i++) if (score[i]! > score[best]!) best = i;
+  const at = score[best]!,
+    [before, after] = [score[best - 1] ?? at, score[best + 1] ?? at],
+    bend = before - 2 * at + after,
+    part = bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (before - after)) / bend)) : 0;
+  return (best + part) * exposures.step - exposures.reach;
+}
+/** The median, and the deviation by the median of what lies off it. */
+function middle(values: readonly number[]): [number, number] {
+  if (values.length === 0) return [0, 1];
+  const median = (of: number[]): number => of.sort((a, b) => a - b)[of.length >> 1]!,
+    m = median([...values]);
+  return [m, 1.4826 * median(values.map((v) => Math.abs(v - m)))];
+}

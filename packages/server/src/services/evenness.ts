@@ -1,0 +1,213 @@
+import { Op } from 'sequelize';
+import { apart, brought, noShift, type Apart, type Shift, type Subject, type Wish } from '@dyepot/core/src/match/card.ts';
+import { spreadOf, whyOut } from '@dyepot/core/src/match/evenness.ts';
+import { settle } from '@dyepot/core/src/match/settle.ts';
+import { typical } from '@dyepot/core/src/match/set.ts';
+import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
+import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { Look } from '@dyepot/core/src/look/look.ts';
+import { together } from '../db/database.ts';
+import { Frame, Shoot, withRaw } from '../db/models.ts';
+import { evennessPdf } from '../work/evennessReport.ts';
+import { takenAt } from '../work/matching.ts';
+import { kernels } from '../work/ownKernels.ts';
+import type { RenderPool } from '../work/pool.ts';
+import { compareMissing, comparingNow, tiesOf } from './comparing.ts';
+import { found, ServiceError } from './errors.ts';
+import { frameViewNow } from './frameView.ts';
+import { lookAt } from './looks.ts';
+import { tellNews } from './news.ts';
+
+interface Group {
+  light: string;
+  frames: Frame[];
+  anchor: number;
+  /** somebody named it */
+  named: boolean;
+  shifts: Shift[] | null;
+  missing: { from: number; to: number }[];
+}
+
+/** A shoot's frames light by light, in the order they were taken, and what brings each to its anchor as far as that is known. */
+async function groupsOf(shoot: Shoot): Promise<Group[]> {
+  const frames = await Frame.findAll({
+      where: { shootId: shoot.id },
+      include: withRaw,
+      order: [
+        ['name', 'ASC'],
+        ['id', 'ASC'],
+      ],
+    }),
+    time = new Map(frames.map((f) => [f.id, takenAt(f.raw.facts.exif) ?? 0])),
+    lights = new Map<string, Frame[]>();
+  for (const f of frames) lights.set(f.light, [...(lights.get(f.light) ?? []), f]);
+  return Promise.all(
+    [...lights].map(async ([light, own]) => {
+      own.sort((a, b) => time.get(a.id)! - time.get(b.id)!);
+      const wanted = own.findIndex((f) => f.id === shoot.anchors[light]),
+        first = Math.max(0, wanted),
+        { ties, missing } = await tiesOf(own, first);
+      const ids = missing.map(({ from, to }) => ({ from: own[from]!.id, to: own[to]!.id }));
+      if (missing.length > 0) return { light, frames: own, anchor: first, named: wanted >= 0, shifts: null, missing: ids };
+      const toFirst = settle(own.length, first, ties),
+        anchor = wanted >= 0 ? wanted : typical(own.length, toFirst),
+        settled = anchor === first ? toFirst : settle(own.length, anchor, ties);
+      return {
+        light,
+        frames: own,
+        anchor,
+        named: wanted >= 0,
+        shifts: settled.map((s, i) => (i === anchor ? noShift : s)),
+        missing: [],
+      };
+    }),
+  );
+}
+const subjectOf = (f: Frame): Subject => ({ profile: f.raw.facts.profile, groundwork: f.ground.groundwork });
+const shootOf = async (id: number): Promise<Shoot> => found(await Shoot.findByPk(id), 'this shoot');
+
+async function wornLook(shoot: Shoot): Promise<{ name: string; look: Look | null }> {
+  if (!shoot.lookId) return { name: '', look: null };
+  const { name, document } = await lookAt(shoot.lookId, shoot.lookRevision ?? undefined);
+  return { name, look: document };
+}
+const rounded = (a: Apart): Apart => ({
+  ev: Math.round(a.ev * 1e3) / 1e3,
+  mired: Math.round(a.mired * 100) / 100,
+  duv: Math.round(a.duv * 1e5) / 1e5,
+  difference: Math.round(a.difference * 100) / 100,
+});
+
+/** How even a shoot is: each frame beside the anchor of its light, as it is and as it is proposed; seen through the shoot's look, or before it. */
+export async function evennessOf(id: number, under: 'look' | 'none'): Promise<object> {
+  const shoot = await shootOf(id),
+    { name, look } = under === 'look' ? await wornLook(shoot) : { name: '', look: null },
+    groups = await groupsOf(shoot),
+    k = await kernels();
+  return {
+    look: name,
+    tolerance: shoot.tolerance,
+    comparing: comparingNow(id),
+    missing: groups.reduce((n, g) => n + new Set(g.missing.map((m) => m.from)).size, 0),
+    groups: groups.map(({ light, frames, anchor, named, shifts }) => {
+      const to = subjectOf(frames[anchor]!),
+        seen = shifts && frames.map((f, i) => told(f, i === anchor));
+      function told(f: Frame, isAnchor: boolean): { now: Apart; proposed: Apart; groundwork: Groundwork | null } {
+        const frame = subjectOf(f),
+          shift = shifts![frames.indexOf(f)]!,
+          groundwork = isAnchor ? frame.groundwork : brought(frame, to, shift);
+        return {
+          now: rounded(apart(k, frame, to, shift, look)),
+          proposed: rounded(apart(k, { ...frame, groundwork }, to, shift, look)),
+          groundwork,
+        };
+      }
+      return {
+        light,
+        anchorId: frames[anchor]!.id,
+        named,
+        spread: seen && { now: spreadOf(seen.map((s) => s.now)), proposed: spreadOf(seen.map((s) => s.proposed)) },
+        frames: frames.map((f, i) => ({
+          id: f.id,
+          name: f.name,
+          ...(seen
+            ? {
+                now: seen[i]!.now,
+                proposed: seen[i]!.proposed,
+                exposureEv: (seen[i]!.groundwork?.exposureEv ?? 0) - (f.ground.groundwork?.exposureEv ?? 0),
+                groundwork: i === anchor ? null : seen[i]!.groundwork,
+                why: whyOut(seen[i]!.now, shoot.tolerance),
+              }
+            : { now: null, proposed: null, exposureEv: 0, groundwork: null, why: null }),
+        })),
+      };
+    }),
+  };
+}
+
+/** Compares what is still to be compared of a shoot. */
+export async function measureEvenness(pool: RenderPool, id: number): Promise<object> {
+  const groups = await groupsOf(await shootOf(id));
+  compareMissing(
+    pool,
+    id,
+    groups.flatMap((g) => g.missing),
+  );
+  return { comparing: comparingNow(id) };
+}
+
+/** Names the anchor of the frame's light; null lets the most typical serve again. */
+export async function setAnchor(id: number, light: string, frameId: number | null): Promise<void> {
+  const shoot = await shootOf(id);
+  if (frameId !== null && !(await Frame.findOne({ where: { id: frameId, shootId: id, light } })))
+    throw new ServiceError(400, 'that frame does not stand in this light');
+  const anchors = { ...shoot.anchors };
+  if (frameId === null) delete anchors[light];
+  else anchors[light] = frameId;
+  await shoot.update({ anchors });
+  tellNews({ kind: 'shoot', id });
+}
+
+/** A frame's groundwork as it was, so that all can be given back at once. */
+export interface Was {
+  id: number;
+  groundwork: Groundwork | null;
+}
+/** Writes groundwork of many frames at once, or of none. */
+export async function putGroundworks(shootId: number, wanted: readonly { id: number; groundwork: unknown }[]): Promise<Was[]> {
+  const read = wanted.map(({ id, groundwork }) => {
+    const g = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
+    if ('message' in g) throw new ServiceError(400, g.message);
+    return { id, groundwork: g.groundwork };
+  });
+  const { was, frames } = await together(async (transaction) => {
+    const rows = new Map(
+        (await Frame.findAll({ where: { shootId, id: { [Op.in]: read.map((r) => r.id) } }, include: withRaw, transaction })).map((f) => [
+          f.id,
+          f,
+        ]),
+      ),
+      before: Was[] = [];
+    for (const { id, groundwork } of read) {
+      const f = found(rows.get(id) ?? null, 'one of these frames');
+      before.push({ id, groundwork: f.groundwork });
+      await f.update({ groundwork, groundVersion: f.groundVersion + 1 }, { transaction });
+    }
+    return { was: before, frames: [...rows.values()] };
+  });
+  for (const f of frames) tellNews({ kind: 'frame', shootId, frame: await frameViewNow(f) });
+  return was;
+}
+/** Brings frames to their anchors, all the way or part of it. @returns what stood before */
+export async function takeProposals(shootId: number, ids: readonly number[], share: number, wish: Wish): Promise<Was[]> {
+  const groups = await groupsOf(await shootOf(shootId)),
+    wanted = groups.flatMap(({ frames, anchor, shifts }) =>
+      frames.flatMap((f, i) =>
+        i !== anchor && shifts && ids.includes(f.id)
+          ? [{ id: f.id, groundwork: brought(subjectOf(f), subjectOf(frames[anchor]!), shifts[i]!, wish, share) }]
+          : [],
+      ),
+    );
+  if (wanted.length === 0) throw new ServiceError(409, 'there is nothing to take: these frames are anchors, or not compared yet');
+  return putGroundworks(shootId, wanted);
+}
+
+/** The report of a shoot's evenness, as a PDF. */
+export async function evennessReport(id: number, under: 'look' | 'none'): Promise<{ name: string; pdf: Buffer }> {
+  const shoot = await shootOf(id),
+    { name, look } = under === 'look' ? await wornLook(shoot) : { name: '', look: null },
+    groups = await groupsOf(shoot),
+    k = await kernels();
+  if (groups.some((g) => !g.shifts)) throw new ServiceError(409, 'not all frames are compared yet');
+  const pdf = await evennessPdf({
+    title: shoot.name,
+    look: name,
+    tolerance: shoot.tolerance,
+    groups: groups.map(({ light, frames, anchor, shifts }) => ({
+      name: light,
+      anchor: frames[anchor]!.name,
+      frames: frames.map((f, i) => ({ name: f.name, apart: apart(k, subjectOf(f), subjectOf(frames[anchor]!), shifts![i]!, look) })),
+    })),
+  });
+  return { name: shoot.name, pdf };
+}
