@@ -24,7 +24,7 @@ const order = rooms.flatMap((line, i) =>
     };
   }),
 );
-const features = ['bench', 'deliveries', 'ground', 'house', 'shelf', 'shoots', 'trash'];
+const features = ['bench', 'deliveries', 'evenness', 'ground', 'house', 'shelf', 'shoots', 'swatches', 'trash'];
 
 export default tseslint.config(
   { ignores: ['**/dist/**', '.tmp/**', 'packages/core/kernels/**', '**/*.mjs', '**/*.js'] },

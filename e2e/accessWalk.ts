@@ -81,7 +81,7 @@ export const states: State[] = [
   { name: 'Shoots', at: '/shoots', wait: (p) => p.getByRole('article').first().waitFor() },
   { name: 'New shoot', steps: [click('button', 'New shoot'), sheetUp] },
   { name: 'Keys and settings', at: '/shoots', steps: [click('button', 'Keys and settings'), sheetUp] },
-  { name: 'A shoot', at: '/shoots/1', wait: (p) => p.getByRole('option').first().waitFor() },
+  { name: 'A shoot', at: '/shoots/1', wait: (p) => p.locator('[data-frame]').first().waitFor() },
   { name: 'Frames chosen', steps: [click('option', /TR-0412/)] },
   { name: 'Light', steps: [click('button', 'Light…'), sheetUp] },
   {
@@ -99,6 +99,19 @@ export const states: State[] = [
     at: '/shoots/1',
     steps: [click('button', /^Look/), sheetUp, (p) => p.getByRole('button', { name: /Madder dusk/ }).waitFor()],
   },
+  {
+    name: 'Groups of light',
+    at: '/shoots/1',
+    steps: [click('button', 'Group by light…'), sheetUp, (p) => p.getByLabel('Name of group 1').waitFor()],
+  },
+  {
+    name: 'Evenness',
+    at: '/shoots/1/evenness',
+    wait: (p) => p.getByRole('button', { name: /^Take [1-9]/ }).waitFor({ timeout: 90_000 }),
+    steps: [(p) => p.getByText('comparing').waitFor({ state: 'detached', timeout: 90_000 })],
+  },
+  { name: 'Swatch card', at: '/shoots/1/swatches', wait: (p) => p.locator('.swatch .picture.ready').first().waitFor() },
+  { name: 'Frames for the card', steps: [click('button', 'Frames…'), sheetUp] },
   { name: 'Delivering', at: '/shoots/1', steps: [click('button', /^Deliver \d+/), sheetUp] },
   {
     name: 'Taken out',

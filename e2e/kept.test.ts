@@ -263,7 +263,7 @@ it('a first run without the demo leads to a first picture in three steps', async
   await page.getByRole('dialog', { name: 'Bring raws in' }).waitFor();
   await page.getByLabel('From a folder on this machine').fill(join(root, 'packages/camera/frames'));
   await page.keyboard.press('Enter');
-  await page.getByRole('option').first().dblclick();
+  await page.locator('[data-frame]').first().dblclick();
   await painted(page);
   await still(page);
   expect(empty.complaints).toEqual([]);

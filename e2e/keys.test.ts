@@ -16,7 +16,7 @@ const at = async (path: string, ready: (p: Page) => Promise<unknown> = painted):
   await ready(page);
   return page;
 };
-const shown = (page: Page): Promise<unknown> => page.getByRole('option').first().waitFor();
+const shown = (page: Page): Promise<unknown> => page.locator('[data-frame]').first().waitFor();
 /** What has the focus, in words. */
 const focused = (page: Page): Promise<string> =>
   page.evaluate(() => {
@@ -213,7 +213,7 @@ describe('shortcuts', () => {
     await page.reload();
     await painted(page);
     await press(page, 'w');
-    expect(await wiped()).toBe('true');
+    await expect.poll(wiped).toBe('true');
     await page.close();
   });
   it('after a sheet the focus is where it was', async () => {

@@ -130,14 +130,16 @@ export const still = (page: Page, quiet = 6): Promise<void> =>
     (wanted) =>
       new Promise<void>((resolve) => {
         let last = '',
-          rested = 0;
+          rested = 0,
+          since = performance.now();
         const look = (): void => {
           const now = [...document.querySelectorAll('canvas')]
             .map((c) => `${c.getAttribute('aria-busy')}${c.dataset['painted'] ?? ''}`)
             .join();
-          rested = now === last && !now.includes('true') ? rested + 1 : 0;
+          if (now !== last || now.includes('true')) [rested, since] = [0, performance.now()];
+          else rested++;
           last = now;
-          if (rested >= wanted) resolve();
+          if (rested >= wanted && performance.now() - since > 120) resolve();
           else requestAnimationFrame(look);
         };
         requestAnimationFrame(look);

@@ -33,6 +33,12 @@ await pictures();
 await page.waitForTimeout(2500);
 await pictures();
 await shot('shoot');
+await page.goto(`${origin}/shoots/1/evenness`);
+await page.getByRole('button', { name: /^Take [1-9]/ }).waitFor({ timeout: 120_000 });
+await page.getByText('comparing').waitFor({ state: 'detached', timeout: 120_000 });
+for (let i = 0; i < 6; i++) await page.keyboard.press('n');
+await pictures();
+await shot('evenness');
 const looks = await (await page.request.get(`${origin}/api/looks`)).json(),
   look = (name) => looks.find((l) => l.name === name).id;
 const { frames } = await (await page.request.get(`${origin}/api/shoots/1`)).json(),
@@ -70,15 +76,6 @@ await typed('Luma, finest', 1.4);
 await typed('Crest', 1.2);
 await page.waitForTimeout(2200);
 await shot('ground-detail');
-await ground('TR-0419', /^Lens/);
-await typed('Bowed lines', 12);
-await typed('Corner light', 0.8);
-const corner = await page.getByRole('slider', { name: 'Corner light' }).boundingBox();
-await page.mouse.move(corner.x + corner.width * 0.6, corner.y + 8);
-await page.mouse.down();
-await page.waitForTimeout(1500);
-await shot('ground-lens');
-await page.mouse.up();
 await page.goto(`${origin}/bench?shoot=1&look=${look('Walnut matte')}`);
 await lead();
 await page.getByRole('button', { name: /^Grade/ }).click();

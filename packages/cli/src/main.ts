@@ -8,7 +8,7 @@ const usage = `Usage:
                 [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
                 [--local FILE]
                 [--replace] [--doubtful] [--json]
-  dyepot mask FILE --out OUT.png (--look LOOK --step ID | --find sky|foliage|skin|lights) [--groundwork FILE]
+  dyepot mask FILE --out OUT.png (--look LOOK --step ID | --find sky|foliage|skin|lights|figure:X,Y,W,H) [--groundwork FILE]
                 [--local FILE] [--json]
   dyepot match FILE… --anchor FILE [--by statistics|neutral|patch|chart] [--at X,Y] [--groundwork FILE|DIR]
                 [--write DIR] [--json]

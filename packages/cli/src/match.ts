@@ -30,7 +30,7 @@ function byStatistics(raws: readonly SmallRaw[], anchor: number): Matched[] {
       to,
       evidence: compare(samples[from]!, samples[to]!),
     }));
-  return settle(raws.length, anchor, ties).map(({ ev, ratios, weight }) => ({ shift: { ev, ratios }, weight, more: {} }));
+  return settle(raws.length, anchor, ties).map(({ ev, ratios, weight, sure }) => ({ shift: { ev, ratios }, weight, more: { sure } }));
 }
 /** Each frame's way to the anchor, or a sentence why it has none. */
 function matched(by: Way, raws: readonly SmallRaw[], anchor: number, at: [number, number] | null): (Matched | string)[] {
@@ -113,7 +113,7 @@ export async function match(args: string[]): Promise<number> {
       },
       before: told(before),
       after: told(after),
-      ...(m.weight !== null && Number.isFinite(m.weight) ? { weight: round(m.weight, 1) } : {}),
+      ...(m.weight !== null && Number.isFinite(m.weight) ? { weight: round(m.weight, 1), sure: m.more['sure'] } : {}),
       ...('at' in m.more ? { at: m.more['at'] } : {}),
       ...patches,
     };

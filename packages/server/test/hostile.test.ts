@@ -96,7 +96,18 @@ describe('requests that are no sound ones are refused with a sentence', () => {
     });
   const sent = { 'Content-Type': 'application/json' };
   const taking = [
-    ...['POST /shoots', 'PATCH /shoots/1', 'POST /shoots/1/look', 'POST /shoots/1/folder', 'POST /shoots/1/import', 'PATCH /frames/1'],
+    ...[
+      'POST /shoots',
+      'PATCH /shoots/1',
+      'POST /shoots/1/look',
+      'POST /shoots/1/folder',
+      'POST /shoots/1/import',
+      'POST /frames/say',
+      'PUT /shoots/1/anchor',
+      'POST /shoots/1/match',
+      'PUT /shoots/1/groundworks',
+      'POST /frames/1/figure',
+    ],
     ...['POST /frames/1/find', 'PUT /frames/1/groundwork', 'PUT /frames/1/history', 'POST /frames/take-out', 'POST /frames/1/balance'],
     ...['POST /frames/1/region/3', 'POST /frames/1/exact', 'PUT /lenses', 'POST /groundwork-presets', 'POST /looks'],
     ...['POST /looks/1/revisions', 'POST /drafts', 'PUT /drafts/1', 'POST /tables/fit', 'POST /tables/bake-report', 'POST /tables/bake'],

@@ -89,10 +89,6 @@ export const api = createApi({
       query: ({ shootId, paths }) => ({ url: `/shoots/${shootId}/import`, method: 'POST', body: { paths } }),
       invalidatesTags: ['Job'],
     }),
-    // what changes of a frame comes back as news
-    setLight: build.mutation<Frame, { id: number; light: string }>({
-      query: ({ id, light }) => ({ url: `/frames/${id}`, method: 'PATCH', body: { light } }),
-    }),
     findFrame: build.mutation<Frame, { id: number; path: string }>({
       query: ({ id, path }) => ({ url: `/frames/${id}/find`, method: 'POST', body: { path } }),
       invalidatesTags: ['Shoot'],
@@ -256,7 +252,6 @@ export const {
   useBrowseQuery,
   useImportFolderMutation,
   useImportUploadsMutation,
-  useSetLightMutation,
   useFindFrameMutation,
   useTakeOutFramesMutation,
   useBalanceMutation,

@@ -37,6 +37,8 @@ import { loadFilm } from './view/withFilm.ts';
 const pages = {
   shoots: () => import('./shoots/ShootsScreen.tsx'),
   shoot: () => import('./shoots/ShootScreen.tsx'),
+  evenness: () => import('./evenness/EvennessScreen.tsx'),
+  swatches: () => import('./swatches/SwatchScreen.tsx'),
   bench: () => import('./bench/BenchScreen.tsx'),
   ground: () => import('./ground/GroundScreen.tsx'),
   stock: () => import('./stock/StockScreen.tsx'),
@@ -47,6 +49,8 @@ const pages = {
 };
 const ShootsScreen = lazyPage(pages.shoots);
 const ShootScreen = lazyPage(pages.shoot);
+const EvennessScreen = lazyPage(pages.evenness);
+const SwatchScreen = lazyPage(pages.swatches);
 const BenchScreen = lazyPage(pages.bench);
 const GroundScreen = lazyPage(pages.ground);
 const StockScreen = lazyPage(pages.stock);
@@ -79,6 +83,8 @@ function App(): React.JSX.Element {
             <Route path="/" element={<Navigate to="/shoots" replace />} />
             <Route path="/shoots" element={<ShootsScreen />} />
             <Route path="/shoots/:id" element={<ShootScreen />} />
+            <Route path="/shoots/:id/swatches" element={<SwatchScreen />} />
+            <Route path="/shoots/:id/evenness" element={<EvennessScreen />} />
             <Route path="/ground" element={<GroundScreen />} />
             <Route path="/bench" element={<BenchScreen />} />
             <Route path="/stock" element={<StockScreen />} />

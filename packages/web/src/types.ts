@@ -23,6 +23,9 @@ export interface Frame {
   width: number;
   height: number;
   light: string;
+  /** 0 none, 1–5, −1 rejected */
+  rating: number;
+  mark: string;
   /** a look of its own; null where it wears the shoot's */
   look: { id: number; revision: number } | null;
   kelvin: number;
@@ -152,6 +155,13 @@ export type JobNews = Pick<
 > & {
   failure?: Job['failures'][number];
 };
+/** How far comparing the frames of a shoot is. */
+export interface EvennessNews {
+  shootId: number;
+  done: number;
+  total: number;
+  message: string | null;
+}
 export type TrashKind = 'shoot' | 'frame' | 'look' | 'draft' | 'preset' | 'stock';
 /** A film stock as its card shows it; those that come with Dyepot have no number. */
 export interface StockCard {

@@ -24,12 +24,13 @@ export interface Shift {
 }
 export const noShift: Shift = { ev: 0, ratios: [0, 0] };
 
-/** How a frame stands off its anchor: EV (over nothing: lighter), mired (over nothing: warmer), Duv (over nothing: greener), and CIEDE2000 of greys and skins as they are seen. */
+/** How a frame stands off its anchor: EV (over nothing: lighter), mired (over nothing: warmer), Duv (over nothing: greener), CIEDE2000 of greys and skins as they are seen, and a* and b* of the anchor's middle grey as this frame shows it. */
 export interface Apart {
   ev: number;
   mired: number;
   duv: number;
   difference: number;
+  grey: readonly [a: number, b: number];
 }
 
 /** From camera light to the scene's linear Rec.2020 under a frame's groundwork, middle tones. */
@@ -68,6 +69,7 @@ export function apart(kernels: Kernels, frame: Subject, anchor: Subject, shift: 
     mired: 1e6 / white.kelvin - 1e6 / own.kelvin,
     duv: white.tintDuv - own.tintDuv,
     difference: Math.max(...a.map((lab, i) => ciede2000(lab, b[i]!))),
+    grey: [b[1]![1], b[1]![2]],
   };
 }
 

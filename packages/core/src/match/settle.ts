@@ -7,17 +7,20 @@ export interface Tie {
   to: number;
   evidence: Evidence;
 }
-/** What brings a frame to the anchor: EV, log₂ red and blue over green, and how much speaks for it, in places known again. */
+/** What brings a frame to the anchor: EV, log₂ red and blue over green, and how much speaks for it, in places known again; too little for an EV is said, and none is given. */
 export interface Settled {
   ev: number;
   ratios: readonly [number, number];
   weight: number;
+  sure: boolean;
 }
 
 /** How much colour of the light is believed to move within a group (log₂), where nothing is known. */
 const movement = 0.03;
 /** Exposures a frame may have to be brought, at most. */
 const most = 5,
+  /** under this a frame has too little in common with others for its exposure to be told */
+  leastWeight = 8,
   fine = 0.02;
 
 const scoreAt = ({ score }: Evidence, ev: number): number => {
@@ -62,11 +65,11 @@ export function settle(count: number, anchor: number, ties: readonly Tie[]): Set
     if (moved < fine) break;
   }
   const ratios = settledRatios(count, anchor, of);
-  return Array.from({ length: count }, (_, i) => ({
-    ev: ev[i]!,
-    ratios: ratios[i]!,
-    weight: i === anchor ? Infinity : of[i]!.reduce((sum, t) => sum + weights.get(t)!, 0),
-  }));
+  return Array.from({ length: count }, (_, i) => {
+    const weight = i === anchor ? Infinity : of[i]!.reduce((sum, t) => sum + weights.get(t)!, 0),
+      sure = weight >= leastWeight;
+    return { ev: sure ? ev[i]! : 0, ratios: ratios[i]!, weight, sure };
+  });
 }
 
 /** Colour, by weighted means over ties, and by what is believed of a light: that it hardly moves. */

@@ -15,6 +15,13 @@ import { checkedGround } from './checkedGround.ts';
 import { checkedOwn } from './checkedOwn.ts';
 import { createdAt, deletedAt, id, json, kept, plain, real, some, text, trashed, whole } from './columns.ts';
 
+/** Frames across, looks down (0: the neutral response), and what was said of cells, by “frame look”. */
+export interface SwatchCard {
+  frames: number[];
+  looks: number[];
+  said: Record<string, 'best' | 'out'>;
+}
+
 export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
   declare id: CreationOptional<number>;
   declare name: string;
@@ -24,6 +31,8 @@ export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes
   declare rendition: CreationOptional<Rendition>;
   /** the frame others of its light are matched to, by the light's name; where none is named the most typical serves */
   declare anchors: CreationOptional<Record<string, number>>;
+  /** its swatch card, as it was left */
+  declare swatches: CreationOptional<Partial<SwatchCard>>;
   /** CIEDE2000 up to which a frame is even with its anchor */
   declare tolerance: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;
@@ -102,6 +111,7 @@ export function bindFrames(sequelize: Sequelize): void {
       lookRevision: whole,
       rendition: { type: text, allowNull: false, defaultValue: 'plain' },
       anchors: { ...some(json), defaultValue: {} },
+      swatches: { ...some(json), defaultValue: {} },
       tolerance: { ...some(real), defaultValue: 2 },
       createdAt,
       deletedAt,

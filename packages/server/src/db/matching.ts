@@ -23,7 +23,8 @@ export class LightRecord extends Model<InferAttributes<LightRecord>, InferCreati
 }
 
 export function bindMatching(sequelize: Sequelize): void {
-  const key = { type: text, primaryKey: true } as const;
-  Comparison.init({ from: key, to: key, evidence: some(json) }, plain(sequelize, 'comparisons'));
-  LightRecord.init({ hash: key, facts: some(json) }, plain(sequelize, 'light_facts'));
+  // each its own: Sequelize writes into what it is given
+  const key = () => ({ type: text, primaryKey: true }) as const;
+  Comparison.init({ from: key(), to: key(), evidence: some(json) }, plain(sequelize, 'comparisons'));
+  LightRecord.init({ hash: key(), facts: some(json) }, plain(sequelize, 'light_facts'));
 }

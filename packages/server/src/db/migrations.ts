@@ -214,6 +214,7 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
     name: '010-evenness-and-choosing',
     async up({ context: q }) {
       await q.addColumn('shoots', 'anchors', { ...json, defaultValue: {} });
+      await q.addColumn('shoots', 'swatches', { ...json, defaultValue: {} });
       await q.addColumn('shoots', 'tolerance', { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 2 });
       await q.addColumn('frames', 'rating', { ...whole, defaultValue: 0 });
       await q.addColumn('frames', 'mark', { ...text, defaultValue: '' });

@@ -27,3 +27,11 @@ export function lookOf(value: unknown): Look | null {
   if ('message' in read) throw new ServiceError(400, read.message);
   return read.look;
 }
+
+/** Sends a file of the cache of pictures; one whose address tells its content is kept for a day. */
+export const sendPicture = (res: express.Response, file: string, lasting: boolean): Promise<void> =>
+  new Promise<void>((resolve, reject) =>
+    res.sendFile(file, { maxAge: lasting ? '1d' : 0, dotfiles: 'allow' }, (error) =>
+      error && (error as NodeJS.ErrnoException).code !== 'ECONNABORTED' ? reject(error) : resolve(),
+    ),
+  );

@@ -1,13 +1,34 @@
 import { Router } from 'express';
 import Joi from 'joi';
-import { evennessOf, evennessReport, measureEvenness, putGroundworks, setAnchor, takeProposals } from '../services/evenness.ts';
+import {
+  evennessOf,
+  evennessReport,
+  measureEvenness,
+  proposedPicture,
+  putGroundworks,
+  setAnchor,
+  takeProposals,
+} from '../services/evenness.ts';
 import { marks, proposedLights, sayOfFrames, type Said } from '../services/lights.ts';
+import { mostSwatches, saveSwatches, swatchesOf, swatchFile } from '../services/swatches.ts';
+import type { SwatchCard } from '../db/models.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { json } from './answers.ts';
+import { json, sendPicture } from './answers.ts';
 import { answer, check, document, idOf, words } from './validate.ts';
 
-const under = Joi.object<{ under: 'look' | 'none' }>({ under: Joi.valid('look', 'none').default('look') }),
+const under = Joi.object<{ under: 'look' | 'none'; v?: string }>({
+    under: Joi.valid('look', 'none').default('look'),
+    v: Joi.string().max(120),
+  }),
   whole = Joi.number().integer(),
+  cardSchema = Joi.object<SwatchCard>({
+    frames: Joi.array().items(Joi.number().integer()).max(mostSwatches.frames).required(),
+    looks: Joi.array().items(Joi.number().integer()).max(mostSwatches.looks).required(),
+    said: Joi.object()
+      .pattern(/^\d{1,15} \d{1,15}$/, Joi.valid('best', 'out'))
+      .max(400)
+      .required(),
+  }),
   most = 20_000;
 
 /** Evenness of a shoot: measured, proposed, taken; and what is said of frames. */
@@ -26,6 +47,13 @@ export function evennessRoutes(pool: RenderPool): Router {
     answer(async (req, res) => {
       const { name, pdf } = await evennessReport(idOf(req), check(under, req.query).under);
       res.attachment(`${name}, evenness.pdf`).type('application/pdf').send(pdf);
+    }),
+  );
+  api.get(
+    '/shoots/:id/proposed/:frame',
+    answer(async (req, res) => {
+      const q = check(under, req.query);
+      await sendPicture(res, await proposedPicture(pool, idOf(req), idOf(req, 'frame'), q.under), q.v !== undefined);
     }),
   );
   api.put(
@@ -72,6 +100,23 @@ export function evennessRoutes(pool: RenderPool): Router {
       return { was: await putGroundworks(idOf(req), frames) };
     }),
   );
+  api.get(
+    '/shoots/:id/swatches',
+    answer((req) => swatchesOf(idOf(req))),
+  );
+  api.put(
+    '/shoots/:id/swatches',
+    json,
+    answer((req) => saveSwatches(idOf(req), check(cardSchema, req.body))),
+  );
+  for (const kind of ['png', 'pdf'] as const)
+    api.get(
+      `/shoots/:id/swatches.${kind}`,
+      answer(async (req, res) => {
+        const { name, file } = await swatchFile(pool, idOf(req), kind);
+        res.attachment(name).send(file);
+      }),
+    );
   api.get(
     '/shoots/:id/lights',
     answer((req) => proposedLights(pool, idOf(req))),

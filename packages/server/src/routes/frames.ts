@@ -1,7 +1,6 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import type { Look } from '@dyepot/core/src/look/look.ts';
-import { Frame } from '../db/models.ts';
 import { dipAgain, dressFrames } from '../services/dips.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -9,10 +8,9 @@ import { frameViewNow } from '../services/frameView.ts';
 import { figureOn, foundOn } from '../services/found.ts';
 import { saveOwnSteps } from '../services/ownSteps.ts';
 import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
-import { tellNews } from '../services/news.ts';
 import { takeOutFrames } from '../services/shoots.ts';
 import { answer, areaSchema, check, document, idOf, pathWords, words } from './validate.ts';
-import { json, lookOf, sendPlanes } from './answers.ts';
+import { json, lookOf, sendPicture, sendPlanes } from './answers.ts';
 
 const thumbQuery = Joi.object<{ look?: number; revision?: number; edge: number; v?: string; r?: string }>({
   look: Joi.number().integer(),
@@ -35,18 +33,6 @@ export function frameRoutes(pool: RenderPool): Router {
   api.get(
     '/frames/:id',
     answer(async (req) => frameViewNow(await frames.frameById(idOf(req)))),
-  );
-  api.patch(
-    '/frames/:id',
-    json,
-    answer(async (req) => {
-      const change = check(Joi.object<{ light: string }>({ light: words(60).trim().min(1).required().label('light') }), req.body);
-      await Frame.update(change, { where: { id: idOf(req) } });
-      const frame = await frames.frameById(idOf(req)),
-        view = await frameViewNow(frame);
-      tellNews({ kind: 'frame', shootId: frame.shootId, frame: view });
-      return view;
-    }),
   );
   api.delete(
     '/frames/:id',
@@ -232,11 +218,7 @@ export function frameRoutes(pool: RenderPool): Router {
     answer(async (req, res) => {
       const q = check(thumbQuery, req.query),
         file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);
-      await new Promise<void>((resolve, reject) =>
-        res.sendFile(file, { maxAge: q.v ? '1d' : 0, dotfiles: 'allow' }, (error) =>
-          error && (error as NodeJS.ErrnoException).code !== 'ECONNABORTED' ? reject(error) : resolve(),
-        ),
-      );
+      await sendPicture(res, file, q.v !== undefined);
     }),
   );
   return api;

@@ -14,6 +14,7 @@ import { kernels } from '../work/ownKernels.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { compareMissing, comparingNow, tiesOf } from './comparing.ts';
 import { found, ServiceError } from './errors.ts';
+import { thumbOf } from './frames.ts';
 import { frameViewNow } from './frameView.ts';
 import { lookAt } from './looks.ts';
 import { tellNews } from './news.ts';
@@ -24,7 +25,7 @@ interface Group {
   anchor: number;
   /** somebody named it */
   named: boolean;
-  shifts: Shift[] | null;
+  shifts: (Shift & { sure: boolean })[] | null;
   missing: { from: number; to: number }[];
 }
 
@@ -57,7 +58,7 @@ async function groupsOf(shoot: Shoot): Promise<Group[]> {
         frames: own,
         anchor,
         named: wanted >= 0,
-        shifts: settled.map((s, i) => (i === anchor ? noShift : s)),
+        shifts: settled.map((s, i) => (i === anchor ? { ...noShift, sure: true } : s)),
         missing: [],
       };
     }),
@@ -76,7 +77,11 @@ const rounded = (a: Apart): Apart => ({
   mired: Math.round(a.mired * 100) / 100,
   duv: Math.round(a.duv * 1e5) / 1e5,
   difference: Math.round(a.difference * 100) / 100,
+  grey: [Math.round(a.grey[0] * 100) / 100, Math.round(a.grey[1] * 100) / 100],
 });
+
+/** Said of a frame whose exposure cannot be told. */
+const tooLittle = 'too little in common with its light for its exposure to be told; only its balance is proposed';
 
 /** How even a shoot is: each frame beside the anchor of its light, as it is and as it is proposed; seen through the shoot's look, or before it. */
 export async function evennessOf(id: number, under: 'look' | 'none'): Promise<object> {
@@ -116,7 +121,7 @@ export async function evennessOf(id: number, under: 'look' | 'none'): Promise<ob
                 proposed: seen[i]!.proposed,
                 exposureEv: (seen[i]!.groundwork?.exposureEv ?? 0) - (f.ground.groundwork?.exposureEv ?? 0),
                 groundwork: i === anchor ? null : seen[i]!.groundwork,
-                why: whyOut(seen[i]!.now, shoot.tolerance),
+                why: whyOut(seen[i]!.now, shoot.tolerance) && (shifts![i]!.sure ? whyOut(seen[i]!.now, shoot.tolerance) : tooLittle),
               }
             : { now: null, proposed: null, exposureEv: 0, groundwork: null, why: null }),
         })),
@@ -190,6 +195,20 @@ export async function takeProposals(shootId: number, ids: readonly number[], sha
     );
   if (wanted.length === 0) throw new ServiceError(409, 'there is nothing to take: these frames are anchors, or not compared yet');
   return putGroundworks(shootId, wanted);
+}
+
+/** The file of a small picture of a frame as it is proposed, under the look it wears or none. */
+export async function proposedPicture(pool: RenderPool, shootId: number, frameId: number, under: 'look' | 'none'): Promise<string> {
+  const shoot = await shootOf(shootId),
+    group = (await groupsOf(shoot)).find((g) => g.frames.some((f) => f.id === frameId)),
+    at = group?.frames.findIndex((f) => f.id === frameId) ?? -1,
+    frame = found(group?.frames[at] ?? null, 'this frame'),
+    groundwork =
+      group!.shifts && at !== group!.anchor
+        ? brought(subjectOf(frame), subjectOf(group!.frames[group!.anchor]!), group!.shifts[at]!)
+        : frame.ground.groundwork,
+    worn = under === 'none' ? null : frame.lookId ? frame : shoot;
+  return thumbOf(pool, frameId, worn?.lookId ?? null, worn?.lookRevision ?? null, 720, groundwork);
 }
 
 /** The report of a shoot's evenness, as a PDF. */

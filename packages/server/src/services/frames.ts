@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
 import { drawingOf, frameView as drawnView, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
-import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
 import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
@@ -164,14 +164,17 @@ export async function thumbOf(
   lookId: number | null,
   revision: number | null,
   longEdge: number,
+  /** instead of the frame's own */
+  instead?: Groundwork | null,
 ): Promise<string> {
   const frame = await frameById(id),
+    groundwork = instead === undefined ? frame.ground.groundwork : instead,
     look =
       lookId === null
         ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain')
         : (await lookAt(lookId, revision ?? undefined)).document;
   const key = createHash('sha256')
-      .update(JSON.stringify([engineVersion, frame.hash, frame.ground.groundwork, look, longEdge, frame.steps.own]))
+      .update(JSON.stringify([engineVersion, frame.hash, groundwork, look, longEdge, frame.steps.own]))
       .digest('hex')
       .slice(0, 32),
     file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
@@ -187,7 +190,7 @@ export async function thumbOf(
         facts: frame.raw.facts,
         hash: frame.hash,
         look,
-        groundwork: frame.ground.groundwork,
+        groundwork,
         own: frame.steps.own,
         longEdge,
         file,

@@ -80,6 +80,15 @@ export async function proposedLights(pool: RenderPool, shootId: number): Promise
 export async function groupNewLights(pool: RenderPool, shootId: number): Promise<void> {
   const frames = await Frame.findAll({ where: { shootId }, include: withRaw });
   if (frames.length < 3 || frames.some((f) => f.light !== lightName(f.raw.kelvin))) return;
-  const groups = await proposedLights(pool, shootId);
-  await sayOfFrames(groups.flatMap(({ light, ids }) => ids.map((id) => ({ id, light }))));
+  const groups = await proposedLights(pool, shootId),
+    known = new Map(frames.map((f) => [f.id, f.light]));
+  await together(async (transaction) => {
+    for (const { light, ids } of groups)
+      for (const id of ids) {
+        const was = known.get(id);
+        // one that somebody has named meanwhile keeps its name
+        if (was !== undefined && was !== light) await Frame.update({ light }, { where: { id, light: was }, transaction });
+      }
+  });
+  tellNews({ kind: 'shoot', id: shootId });
 }

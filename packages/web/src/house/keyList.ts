@@ -33,6 +33,30 @@ export const keyList: { where: string; keys: { press: string; does: string; lett
     ],
   },
   {
+    where: 'Contact sheet: the frame the keys stand on, or what is chosen',
+    keys: [
+      { press: '0  1  2  3  4  5', does: 'Rate; 0 takes the rating off', letter: true },
+      { press: 'X', does: 'Reject, or take that back', letter: true },
+      { press: 'M', does: 'The next mark', letter: true },
+      { press: 'Ctrl Z', does: 'Takes back the last rating, mark or light' },
+    ],
+  },
+  {
+    where: 'Swatch card',
+    keys: [
+      { press: '← → ↑ ↓', does: 'From cell to cell; Enter opens it on the Bench' },
+      { press: 'F  X', does: 'Favour, strike out', letter: true },
+      { press: '1  2  +  −', does: 'Whole, near, nearer, further: all cells at once', letter: true },
+    ],
+  },
+  {
+    where: 'Evenness',
+    keys: [
+      { press: 'N', does: 'To the next frame that stands out; Shift N to the one before', letter: true },
+      { press: 'T', does: 'Take what is proposed; H half of it; L leave it and go on', letter: true },
+    ],
+  },
+  {
     where: 'Bench',
     keys: [
       { press: 'Ctrl S', does: 'Save' },

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { api } from '../api.ts';
 import { saver } from '../saving/index.ts';
 import { useAppDispatch, type Dispatch } from '../store.ts';
-import type { Frame, JobNews } from '../types.ts';
+import type { EvennessNews, Frame, JobNews } from '../types.ts';
 import { mendFrame } from './mendFrame.ts';
 import { isServerAway, serverAnswered } from './serverAway.ts';
 
@@ -34,6 +34,11 @@ export function useNews(): void {
     on<{ job: JobNews }>('job', ({ job }) => jobStepped(dispatch, job));
     on<{ frame: Frame }>('frame', ({ frame }) => mendFrame(dispatch, frame));
     on<{ id: number }>('shoot', ({ id }) => dispatch(api.util.invalidateTags(['Shoots', { type: 'Shoot', id }])));
+    // what is under way is shown by whoever has it open; at its end the shoot is asked for anew
+    on<EvennessNews>('evenness', (news) => {
+      window.dispatchEvent(new CustomEvent('dyepot-evenness', { detail: news }));
+      if (news.done === news.total) dispatch(api.util.invalidateTags([{ type: 'Shoot', id: news.shootId }]));
+    });
     on('shoots', () => dispatch(api.util.invalidateTags(['Shoots', 'Job'])));
     on('looks', () => dispatch(api.util.invalidateTags(['Looks', 'Look'])));
     on('drafts', () => dispatch(api.util.invalidateTags(['Draft'])));

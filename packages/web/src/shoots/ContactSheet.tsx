@@ -3,6 +3,7 @@ import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useStat
 import { sheetPictureUrl } from '../pictures.ts';
 import { Picture } from '../kit/Picture.tsx';
 import type { Frame, Shoot } from '../types.ts';
+import { marks } from './choosing.ts';
 import { justify, type Row } from './justify.ts';
 import type { How } from './useChosen.ts';
 
@@ -28,7 +29,7 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
       aria-selected={chosen}
       tabIndex={stop ? 0 : -1}
       data-frame={f.id}
-      className={`sheet-frame ${chosen ? 'selected' : ''}`}
+      className={`sheet-frame ${chosen ? 'selected' : ''} ${f.rating < 0 ? 'rejected' : ''}`}
       style={{ width }}
       title={f.name}
       onFocus={() => onFocus(f.id)}
@@ -37,12 +38,25 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
     >
       <Picture alt="" src={src} />
       {leads && <b className="tag lead-tag">lead</b>}
+      {f.rating !== 0 && <b className={`tag rating-tag ${f.rating < 0 ? 'rejected' : ''}`}>{f.rating < 0 ? '✕' : '★'.repeat(f.rating)}</b>}
+      {f.mark && (
+        <i
+          className="mark-line"
+          style={{ background: marks.find((m) => m.mark === f.mark)?.colour }}
+          title={marks.find((m) => m.mark === f.mark)?.words}
+        />
+      )}
       {f.look && <b className="tag look-tag">own look</b>}
       {f.missing && <b className="tag missing-tag">missing</b>}
       {f.doubt && <b className="tag missing-tag">doubtful</b>}
       <span className="frame-line">
         <span>{f.name}</span> <small>{Math.round(f.kelvin / 50) * 50} K</small>
-        <span className="unseen">, {f.light}</span>
+        <span className="unseen">
+          , {f.light}
+          {f.rating > 0 && `, rated ${f.rating}`}
+          {f.rating < 0 && ', rejected'}
+          {f.mark && `, ${marks.find((m) => m.mark === f.mark)?.words}`}
+        </span>
       </span>
     </div>
   );

@@ -1,21 +1,25 @@
 import { Button } from '@chakra-ui/react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { messageOf, useApplyLookMutation, useJobsQuery, useSetLightMutation, useShootQuery, useUpdateShootMutation } from '../api.ts';
+import { messageOf, useApplyLookMutation, useJobsQuery, useShootQuery, useUpdateShootMutation } from '../api.ts';
 import { TopBar } from '../kit/TopBar.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { Nothing, QuietPage, Waiting, WaitingPage } from '../kit/Waiting.tsx';
 import type { Frame, Shoot } from '../types.ts';
+import { everything, filters, marks, through, type Filter } from './choosing.ts';
 import { ContactSheet } from './ContactSheet.tsx';
+import { FilterBar } from './FilterBar.tsx';
 import { SelectionBar } from './SelectionBar.tsx';
 import { useChosen } from './useChosen.ts';
 import { useFrameActions } from './useFrameActions.ts';
+import { useSaying } from './useSaying.ts';
 import { WorkPath } from './WorkPath.tsx';
 
 const BringIn = lazy(() => import('./BringIn.tsx').then((m) => ({ default: m.BringIn })));
 const DeliverSheet = lazy(() => import('../deliveries/DeliverSheet.tsx').then((m) => ({ default: m.DeliverSheet })));
 const LookSheet = lazy(() => import('./LookSheet.tsx').then((m) => ({ default: m.LookSheet })));
 const LightSheet = lazy(() => import('./LightSheet.tsx').then((m) => ({ default: m.LightSheet })));
+const GroupSheet = lazy(() => import('./GroupSheet.tsx').then((m) => ({ default: m.GroupSheet })));
 const FindSheet = lazy(() => import('./FindSheet.tsx').then((m) => ({ default: m.FindSheet })));
 
 export default function ShootScreen(): React.JSX.Element {
@@ -40,7 +44,7 @@ export default function ShootScreen(): React.JSX.Element {
   return <ShootPage key={shoot.id} shoot={shoot} />;
 }
 
-type Open = 'bring' | 'deliver' | 'look' | 'own look' | 'light' | { find: Frame } | null;
+type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | { find: Frame } | null;
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const navigate = useNavigate(),
@@ -50,7 +54,6 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
     close = (): void => setSheet(null);
   const { data: jobs } = useJobsQuery();
   const [updateShoot] = useUpdateShootMutation(),
-    [changeLight] = useSetLightMutation(),
     [applyLook] = useApplyLookMutation();
   useEffect(() => {
     if (!search.has('bring')) return;
@@ -72,7 +75,40 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
     [navigate, shoot.id, shoot.look],
   );
   const find = useCallback((frame: Frame): void => setSheet({ find: frame }), []);
-  useShortcut('mod+a', () => set(shoot.frames.map((f) => f.id)), { preventDefault: true });
+  const [filter, setFilter] = useState<Filter>(everything),
+    shown = useMemo(() => through(shoot.frames, filter), [shoot.frames, filter]),
+    filtered = useMemo(() => ({ ...shoot, frames: shown }), [shoot, shown]);
+  const say = useSaying(),
+    nameOf = (of: readonly Frame[]): string => (of.length === 1 ? of[0]!.name : `${of.length} frames`),
+    /** What the keys are about: the chosen frames, or the one the keys stand on where it is none of them. */
+    meant = (): Frame[] => {
+      const at = Number((document.activeElement as HTMLElement | null)?.dataset['frame']),
+        focused = shoot.frames.find((f) => f.id === at);
+      return focused && !ids.has(at) ? [focused] : chosen;
+    },
+    rate = (rating: number): void => {
+      const of = meant();
+      say(
+        of.map((f) => ({ id: f.id, rating })),
+        `${nameOf(of)}: ${rating < 0 ? 'rejected' : rating === 0 ? 'no rating' : `rated ${rating}`}`,
+      );
+    };
+  useShortcut('0,1,2,3,4,5', (e) => {
+    if (/^[0-5]$/.test(e.key)) rate(Number(e.key));
+  });
+  useShortcut('x', () => {
+    rate(meant().every((f) => f.rating < 0) ? 0 : -1);
+  });
+  useShortcut('m', () => {
+    const of = meant(),
+      order = ['', ...marks.map((m) => m.mark)],
+      next = order[(order.indexOf(of[0]?.mark ?? '') + 1) % order.length]!;
+    say(
+      of.map((f) => ({ id: f.id, mark: next })),
+      `${nameOf(of)}: ${marks.find((m) => m.mark === next)?.words ?? 'no mark'}`,
+    );
+  });
+  useShortcut('mod+a', () => set(shown.map((f) => f.id)), { preventDefault: true });
   useShortcut('escape', () => set([]));
   useShortcut('delete', () => {
     if (chosen.length > 0) void take(chosen);
@@ -113,7 +149,24 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             </Nothing>
           )
         ) : (
-          <ContactSheet shoot={shoot} selected={ids} onChoose={choose} onOpen={bench} onFind={find} />
+          <>
+            <FilterBar frames={shoot.frames} shown={shown.length} filter={filter} onFilter={setFilter} onGroup={() => setSheet('group')} />
+            {shown.length === 0 ? (
+              <Nothing title="Nothing is let through" words="No frame is rated, marked and lit as asked.">
+                <Button size="sm" variant="outline" onClick={() => setFilter(everything)}>
+                  Show all
+                </Button>
+              </Nothing>
+            ) : (
+              <ContactSheet
+                shoot={filters(filter) || filter.order !== 'name' ? filtered : shoot}
+                selected={ids}
+                onChoose={choose}
+                onOpen={bench}
+                onFind={find}
+              />
+            )}
+          </>
         )}
         {chosen.length > 0 && (
           <SelectionBar
@@ -133,6 +186,16 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
         {sheet === 'bring' && <BringIn shootId={shoot.id} onClose={close} />}
         {sheet === 'deliver' && (
           <DeliverSheet shoot={shoot} frameIds={chosen.length > 0 ? chosen.map((f) => f.id) : null} onClose={close} />
+        )}
+        {sheet === 'group' && (
+          <GroupSheet
+            shoot={shoot}
+            onClose={close}
+            onTake={(said, groups) => {
+              say(said, `${said.length} frames moved; ${groups} groups of light`);
+              close();
+            }}
+          />
         )}
         {sheet === 'look' && (
           <LookSheet
@@ -166,7 +229,10 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             lights={lights}
             onClose={close}
             onSet={(light) => {
-              void attempt(Promise.all(chosen.map((f) => changeLight({ id: f.id, light }).unwrap())));
+              say(
+                chosen.map((f) => ({ id: f.id, light })),
+                `${nameOf(chosen)}: ${light}`,
+              );
               close();
             }}
           />

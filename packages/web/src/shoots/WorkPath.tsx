@@ -85,6 +85,14 @@ export function WorkPath({
           {shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done
         </span>
       </Link>
+      <Link
+        to={`/shoots/${shoot.id}/evenness`}
+        aria-disabled={none}
+        title="Match frames to the anchor of their light, and see how even the set is"
+      >
+        <b>Match</b>
+        <span>evenness</span>
+      </Link>
       <button type="button" title="Choose the shoot’s look" onClick={onLook}>
         <b>Look</b>
         <span className="path-worn">
@@ -100,6 +108,10 @@ export function WorkPath({
           )}
         </span>
       </button>
+      <Link to={`/shoots/${shoot.id}/swatches`} aria-disabled={none} title="The same frames under several looks, to choose and to show">
+        <b>Choose</b>
+        <span>swatch card</span>
+      </Link>
       <button type="button" disabled={none} title="Render finished files" onClick={onDeliver}>
         <b>Deliver</b>
         <span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span>

@@ -1,0 +1,117 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Page } from 'playwright-core';
+import type { Frame } from '@dyepot/web/src/types.ts';
+import { setStage, type Stage } from './stage.ts';
+
+let stage: Stage, page: Page;
+beforeAll(async () => {
+  stage = await setStage();
+  page = await stage.open('/shoots/1');
+  page.setDefaultTimeout(15000);
+});
+afterAll(async () => {
+  await stage.close();
+});
+const frames = async (): Promise<Frame[]> =>
+    ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Frame[] }).frames,
+  named = async (name: string): Promise<Frame> => (await frames()).find((f) => f.name === name)!;
+
+describe('choosing', () => {
+  it('rates, rejects and marks with the keys alone, filters by it, and takes it back', async () => {
+    await page.locator('[data-frame] .picture.ready').first().waitFor();
+    await page.locator('[data-frame]').first().focus();
+    await page.keyboard.press('5');
+    await expect.poll(async () => (await named('TR-0412')).rating).toBe(5);
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('x');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('m');
+    await expect.poll(async () => (await named('TR-0412')).rating).toBe(5);
+    await expect.poll(async () => (await named('TR-0413')).rating).toBe(-1);
+    await expect.poll(async () => (await named('TR-0415')).mark).toBe('ask');
+    await page.getByLabel('Rating').selectOption('not rejected');
+    await page.getByText('17 of 18').waitFor();
+    await page.getByLabel('Rating').selectOption('5');
+    await page.getByText('1 of 18').waitFor();
+    expect(await page.locator('[data-frame]').count()).toBe(1);
+    await page.getByRole('button', { name: 'Show all' }).click();
+    await page.locator('[data-frame]').first().focus();
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await frames()).every((f) => f.rating === 0 && f.mark === '')).toBe(true);
+  });
+  it('proposes groups of light, which are named and taken, and taken back', async () => {
+    await page.getByRole('button', { name: 'Group by light…' }).click();
+    const first = page.getByLabel('Name of group 1'),
+      before = (await named('TR-0412')).light;
+    await first.waitFor();
+    expect(await page.getByLabel(/^Name of group/).count()).toBe(6);
+    await page.getByText('The frames are grouped so already.').waitFor();
+    await first.fill('By the north window');
+    await page.getByRole('button', { name: 'Move 5 frames' }).click();
+    await expect.poll(async () => (await named('TR-0412')).light).toBe('By the north window');
+    await page.getByRole('button', { name: 'Undo' }).first().click();
+    await expect.poll(async () => (await named('TR-0412')).light).toBe(before);
+  });
+});
+
+describe('evenness', () => {
+  it('compares the shoot once; walks through what stands out by keys; takes, undoes, takes all and undoes all in one step; goes before the look', async () => {
+    await page.getByRole('link', { name: /^Match/ }).click();
+    await page.getByRole('button', { name: /^Take [1-9]\d* proposals$/ }).waitFor({ timeout: 90_000 });
+    await page.getByText('comparing').waitFor({ state: 'detached', timeout: 90_000 });
+    await page.keyboard.press('n');
+    const shown = (): Promise<string | null> => page.locator('.even-side h2').textContent(),
+      first = (await shown())!;
+    await page.getByRole('img', { name: /as it is proposed/ }).waitFor();
+    const picture = page.getByRole('img', { name: `${first} as it is proposed` });
+    await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(300);
+    const heading = async (): Promise<number> => parseInt((await page.locator('.even-main h2').textContent())!);
+    const before = await heading();
+    await page.keyboard.press('t');
+    await expect.poll(async () => (await named(first)).groundwork?.balance.kind).toBe('own');
+    await expect.poll(heading).toBe(before + 1);
+    expect(await shown()).not.toBe(first);
+    await page.getByRole('button', { name: 'Undo' }).first().click();
+    await expect.poll(async () => (await named(first)).groundwork).toBeNull();
+    await expect.poll(heading).toBe(before);
+    await page.getByRole('button', { name: /^Take \d+ proposals$/ }).click();
+    await expect.poll(async () => (await frames()).filter((f) => f.groundwork).length).toBeGreaterThan(8);
+    await expect.poll(heading).toBeGreaterThan(before + 8);
+    await page.getByRole('button', { name: 'Undo' }).first().click();
+    await expect.poll(async () => (await frames()).filter((f) => f.groundwork).length).toBe(0);
+    await page.getByRole('radio', { name: 'Before the look' }).click();
+    await page.getByText('before any look').waitFor();
+    expect(page.url()).toContain('under=none');
+  });
+});
+
+describe('the swatch card', () => {
+  it('lays frames across and looks down; favours and strikes out by keys, kept on the server; opens a cell on the Bench; leaves as a file', async () => {
+    await page.goto(`${stage.origin}/shoots/1/swatches`);
+    const cell = page.locator('[data-cell="0 0"]');
+    await cell.locator('.picture.ready').waitFor();
+    const card = async (): Promise<{ frames: number[]; looks: number[]; said: Record<string, string> }> =>
+      (await (await page.request.get(`${stage.origin}/api/shoots/1/swatches`)).json()) as Awaited<ReturnType<typeof card>>;
+    await expect.poll(async () => (await card()).frames.length).toBeGreaterThan(2);
+    await cell.focus();
+    await page.keyboard.press('f');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('x');
+    await expect.poll(async () => Object.values((await card()).said).sort()).toEqual(['best', 'out']);
+    await page.reload();
+    await page.getByRole('button', { name: /, a favourite$/ }).waitFor();
+    await page.getByRole('button', { name: 'Looks…' }).click();
+    await page.getByRole('checkbox', { name: /Neutral response/ }).check();
+    await page.getByRole('button', { name: /^Lay \d+$/ }).click();
+    await page.getByRole('rowheader', { name: 'Neutral response' }).waitFor();
+    for (const [kind, start] of [
+      ['png', '\u0089PNG'],
+      ['pdf', '%PDF'],
+    ] as const) {
+      const file = await page.request.get(`${stage.origin}/api/shoots/1/swatches.${kind}`);
+      expect([file.status(), (await file.body()).subarray(0, 4).toString('latin1')]).toEqual([200, start]);
+    }
+    await cell.click();
+    await page.waitForURL(/\/bench\?/);
+  });
+});

@@ -1,0 +1,135 @@
+import { Button } from '@chakra-ui/react';
+import { messageOf } from '../api.ts';
+import { complain, tell } from '../kit/notices.tsx';
+import { Picture } from '../kit/Picture.tsx';
+import { sheetPictureUrl } from '../pictures.ts';
+import type { Shoot } from '../types.ts';
+import { useSetAnchorMutation, type EvenFrame, type Evenness, type Under } from './evennessApi.ts';
+import { GreyScatter } from './GreyScatter.tsx';
+
+const signed = (v: number, digits: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`;
+
+/** One frame: its anchor, as it is, as it is proposed, and what to do about it. */
+export function Proposal({
+  shoot,
+  even,
+  under,
+  frame,
+  place,
+  outliers,
+  onTake,
+  onLeave,
+  onChoose,
+}: {
+  shoot: Shoot;
+  even: Evenness;
+  under: Under;
+  frame: EvenFrame | null;
+  place: number;
+  outliers: number;
+  onTake: (share: number) => void;
+  onLeave: () => void;
+  onChoose: (id: number) => void;
+}): React.JSX.Element {
+  const [setAnchor] = useSetAnchorMutation(),
+    group = even.groups.find((g) => g.frames.some((f) => f.id === frame?.id)),
+    of = (id: number | undefined): Shoot['frames'][number] | undefined => shoot.frames.find((f) => f.id === id),
+    anchor = of(group?.anchorId),
+    own = of(frame?.id),
+    look = under === 'look' ? shoot.look : null,
+    isAnchor = frame !== null && frame.id === group?.anchorId;
+  const name = async (frameId: number | null): Promise<void> => {
+    if (!group) return;
+    try {
+      await setAnchor({ id: shoot.id, light: group.light, frameId }).unwrap();
+      tell(
+        frameId === null ? `The most typical frame of ${group.light} is its anchor` : `${frame!.name} is the anchor of ${group.light}`,
+        () => name(group.named ? group.anchorId : null),
+      );
+    } catch (e) {
+      complain(messageOf(e));
+    }
+  };
+  return (
+    <aside className="even-side" aria-label="The frame in hand">
+      {frame && own && anchor ? (
+        <>
+          <h2 title={frame.name}>{frame.name}</h2>
+          <p>
+            {place > 0
+              ? `${place} of ${outliers} that stand out · N next`
+              : isAnchor
+                ? `anchor of ${group!.light}`
+                : `even with its anchor, ${group!.light}`}
+          </p>
+          {isAnchor ? (
+            <>
+              <Picture className="even-large" alt={`${frame.name}, the anchor`} src={sheetPictureUrl(own, look, 720, shoot.rendition)} />
+              <p>
+                {group!.named
+                  ? 'Named by hand. The others of this light are brought to it.'
+                  : 'The most typical frame of this light: all others have the least way to it, in exposure and colour together.'}
+              </p>
+              {group!.named && (
+                <Button size="xs" variant="outline" onClick={() => void name(null)}>
+                  Let the most typical serve again
+                </Button>
+              )}
+            </>
+          ) : (
+            <>
+              <div className="even-pair">
+                <figure>
+                  <Picture alt={`${anchor.name}, the anchor`} src={sheetPictureUrl(anchor, look, 360, shoot.rendition)} />
+                  <figcaption>anchor {anchor.name}</figcaption>
+                </figure>
+                <figure>
+                  <Picture alt={`${frame.name} as it is`} src={sheetPictureUrl(own, look, 360, shoot.rendition)} />
+                  <figcaption>as it is</figcaption>
+                </figure>
+              </div>
+              {frame.now && frame.proposed ? (
+                <>
+                  <Picture
+                    className="even-large"
+                    alt={`${frame.name} as it is proposed`}
+                    src={`/api/shoots/${shoot.id}/proposed/${frame.id}?under=${under}&v=${own.groundStamp || 'x'}-${anchor.id}-${anchor.groundStamp || 'x'}-${shoot.look?.revision ?? 0}`}
+                  />
+                  <p>
+                    Proposed: <b>{signed(frame.exposureEv, 2)} EV</b>, <b>{signed(frame.proposed.mired - frame.now.mired, 0)} mired</b>;
+                    then {frame.proposed.difference.toFixed(1)} ΔE from its anchor
+                  </p>
+                  <div className="even-acts">
+                    <Button size="sm" colorPalette="dye" title="T" onClick={() => onTake(1)}>
+                      Take
+                    </Button>
+                    <Button size="sm" variant="outline" title="H" onClick={() => onTake(0.5)}>
+                      Half way
+                    </Button>
+                    <Button size="sm" variant="outline" title="L" onClick={onLeave}>
+                      Leave it
+                    </Button>
+                  </div>
+                  <p>{frame.why ? `${frame.why[0]!.toUpperCase()}${frame.why.slice(1)}.` : 'Within the tolerance as it is.'}</p>
+                </>
+              ) : (
+                <p>Not compared yet.</p>
+              )}
+              <Button size="xs" variant="ghost" onClick={() => void name(frame.id)}>
+                Make it the anchor of {group!.light}
+              </Button>
+            </>
+          )}
+        </>
+      ) : (
+        <>
+          <h2>{even.missing > 0 ? 'Comparing…' : 'All frames are even'}</h2>
+          <p>
+            {even.missing > 0 ? 'Frames of each light are compared with each other, once.' : 'Point at a frame in the charts to see it.'}
+          </p>
+        </>
+      )}
+      <GreyScatter even={even} chosen={frame?.id ?? null} onChoose={onChoose} />
+    </aside>
+  );
+}

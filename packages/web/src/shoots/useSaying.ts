@@ -1,0 +1,30 @@
+import { useRef } from 'react';
+import { messageOf } from '../api.ts';
+import { useSayOfFramesMutation, type Said } from '../evenness/evennessApi.ts';
+import { complain, tell } from '../kit/notices.tsx';
+import { useShortcut } from '../kit/useShortcut.ts';
+
+/** Says something of frames. Control Z takes back the last, and what was said before it; of many at once a notice tells too. */
+export function useSaying(): (said: Said[], words: string) => void {
+  const [say] = useSayOfFramesMutation(),
+    before = useRef<Said[][]>([]);
+  const send = async (said: Said[], kept: boolean): Promise<void> => {
+    try {
+      const { was } = await say(said).unwrap();
+      if (kept) before.current = [...before.current, was].slice(-200);
+    } catch (e) {
+      complain(messageOf(e));
+    }
+  };
+  const back = (): void => {
+    const was = before.current.pop();
+    if (was) void send(was, false);
+  };
+  useShortcut('mod+z', back, { preventDefault: true });
+  return (said, words) => {
+    if (said.length === 0) return;
+    void send(said, true).then(() => {
+      if (said.length > 1) tell(words, back);
+    });
+  };
+}
