@@ -74,6 +74,8 @@ export async function match(args: string[]): Promise<number> {
   for (const file of files) raws.push(await smallRaw(file));
   const found = matched(by, raws, 0, (place as [number, number] | undefined) ?? null),
     k = await kernels(),
+    first = found[0]!,
+    ownChart = typeof first === 'string' ? undefined : (first.more['chart'] as Chart | undefined),
     anchor = { profile: raws[0]!.facts.profile, groundwork: done[0]! };
   let failed = 0;
   const answers = files.map((file, i) => {
@@ -98,8 +100,8 @@ export async function match(args: string[]): Promise<number> {
     const patches = chart
       ? {
           patches: {
-            before: round(chartErrorBetween(chart, found0Chart(found), subject, anchor, null), 2),
-            after: round(chartErrorBetween(chart, found0Chart(found), { ...subject, groundwork }, anchor, null), 2),
+            before: round(chartErrorBetween(chart, ownChart!, subject, anchor), 2),
+            after: round(chartErrorBetween(chart, ownChart!, { ...subject, groundwork }, anchor), 2),
           },
         }
       : {};
@@ -128,7 +130,6 @@ export async function match(args: string[]): Promise<number> {
   return failed > 0 ? 1 : 0;
 }
 const signed = (v: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(2)}`;
-const found0Chart = (found: readonly (Matched | string)[]): Chart => (found[0] as Matched).more['chart'] as Chart;
 function write(folder: string, file: string, groundwork: Groundwork): void {
   mkdirSync(folder, { recursive: true });
   const out = join(folder, `${basename(file, extname(file))}.groundwork.json`);

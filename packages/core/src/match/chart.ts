@@ -11,8 +11,6 @@ import { flatPlaces, type Flat } from './patches.ts';
 export interface Chart {
   /** corners of the board: the first patch's first, then clockwise as it lies */
   corners: readonly (readonly [number, number])[];
-  /** from the board (0–1 both ways) to the picture */
-  plane: Homography;
   /** camera colour of each patch, in the mean, rows of six from the first */
   patches: readonly Vector3[];
   /** mean CIEDE2000 of the patches to their published values, under the matrix that fits them best */
@@ -101,29 +99,18 @@ export function findChart(plate: Plate): Chart | null {
         [0, 1],
       ] as const
     ).map((p) => share(project(map, p)));
-  const plane = homographyOf(
-    [
-      [0, 0],
-      [1, 0],
-      [1, 1],
-      [0, 1],
-    ],
-    corners,
-  )!;
-  return { corners, plane, patches, errors, error: errors.reduce((a, v) => a + v, 0) / errors.length };
+  return { corners, patches, errors, error: errors.reduce((a, v) => a + v, 0) / errors.length };
 }
 
-/** The mean CIEDE2000 between two charts as two frames render them under their groundwork, without a look; light over white is cut. */
-export function chartErrorBetween(chart: Chart, anchor: Chart, frame: Subject, other: Subject, correction: Matrix3 | null): number {
-  const seen = ({ patches }: Chart, s: Subject, more: Matrix3 | null): Vector3[] => {
+/** The mean CIEDE2000 between two charts as two frames render them under their groundwork, without a look. */
+export function chartErrorBetween(chart: Chart, anchor: Chart, frame: Subject, other: Subject): number {
+  const seen = ({ patches }: Chart, s: Subject): Vector3[] => {
     const matrix = toScene(s);
-    return patches.map((p) => {
-      const rgb = apply3(matrix, p),
-        own = more ? apply3(more, rgb) : rgb;
-      return xyzToLab(apply3(rec2020ToXyz, own.map((v) => Math.max(0, v)) as unknown as Vector3), xyToXyz(d65));
-    });
+    return patches.map((p) =>
+      xyzToLab(apply3(rec2020ToXyz, apply3(matrix, p).map((v) => Math.max(0, v)) as unknown as Vector3), xyToXyz(d65)),
+    );
   };
-  const [a, b] = [seen(chart, frame, correction), seen(anchor, other, null)];
+  const [a, b] = [seen(chart, frame), seen(anchor, other)];
   return a.reduce((sum, lab, i) => sum + ciede2000(lab, b[i]!), 0) / a.length;
 }
 

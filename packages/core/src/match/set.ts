@@ -1,5 +1,4 @@
-import { autoBalance } from '../groundwork/balance.ts';
-import { neutralOf } from '../groundwork/balance.ts';
+import { autoBalance, neutralOf } from '../groundwork/balance.ts';
 import { plainGroundwork } from '../groundwork/groundwork.ts';
 import type { Vector3 } from '../colour/matrix.ts';
 import type { Plate } from '../plate/plate.ts';
