@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { whenAtRest } from './handAtRest.ts';
 
 /** When a page has settled, what it can do without at first is fetched. */
@@ -11,12 +12,14 @@ const fetched = new Map<unknown, unknown>();
  */
 export function useFetched<T>(load: () => Promise<T>, busy?: () => boolean): [T | null, () => void] {
   const [piece, setPiece] = useState<{ it: T } | null>(fetched.has(load) ? { it: fetched.get(load) as T } : null);
+  // drawn at once: on a busy machine a press could else begin before what it began on is made anew, and be lost
+  const give = (it: T): void => flushSync(() => setPiece({ it }));
   const fetchNow = (): void => {
-    if (fetched.has(load)) return whenAtRest(() => setPiece({ it: fetched.get(load) as T }), busy);
+    if (fetched.has(load)) return whenAtRest(() => give(fetched.get(load) as T), busy);
     load()
       .then((it) => {
         fetched.set(load, it);
-        whenAtRest(() => setPiece({ it }), busy);
+        whenAtRest(() => give(it), busy);
       })
       .catch(() => {});
   };
