@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { basename, extname, resolve } from 'node:path';
 import { apart, noShift, type Shift } from '@dyepot/core/src/match/card.ts';
 import { spreadOf, usualTolerance, whyOut } from '@dyepot/core/src/match/evenness.ts';
@@ -31,7 +31,8 @@ export async function evenness(args: string[]): Promise<number> {
   if (!(tolerance > 0 && tolerance <= 20)) throw new Error(`--tolerance takes a number over 0 and up to 20, not “${values['tolerance']}”`);
   const look = values['look'] ? await lookFrom(values['look']) : null,
     pdf = values['pdf'] ? resolve(values['pdf']) : null;
-  if (pdf && existsSync(pdf) && !pdf.toLowerCase().endsWith('.pdf')) throw new Error(`${pdf} is there already and is no PDF`);
+  if (pdf && existsSync(pdf) && !readFileSync(pdf).includes('(Dyepot)'))
+    throw new Error(`${pdf} is there already and was not made by Dyepot`);
   const raws: SmallRaw[] = [],
     done = positionals.map((f) => (values['groundwork'] ? groundworkIn(values['groundwork'], f) : null)),
     k = await kernels();

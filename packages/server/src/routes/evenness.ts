@@ -88,9 +88,9 @@ export function evennessRoutes(pool: RenderPool): Router {
     json,
     answer(async (req) => {
       const { frames } = check(
-        Joi.object<{ frames: { id: number; groundwork: unknown }[] }>({
+        Joi.object<{ frames: { id: number; groundwork: unknown; version?: number }[] }>({
           frames: Joi.array()
-            .items(Joi.object({ id: whole.required(), groundwork: document().allow(null).required() }))
+            .items(Joi.object({ id: whole.required(), groundwork: document().allow(null).required(), version: whole.min(0) }))
             .min(1)
             .max(most)
             .required(),

@@ -65,6 +65,14 @@ async function groupsOf(shoot: Shoot): Promise<Group[]> {
   );
 }
 const subjectOf = (f: Frame): Subject => ({ profile: f.raw.facts.profile, groundwork: f.ground.groundwork });
+/** The groundwork that brings a frame to its anchor; a frame whose exposure cannot be told keeps it. */
+const bringing = (
+  f: Frame,
+  anchor: Frame,
+  shift: Shift & { sure: boolean },
+  wish: Wish = { exposure: true, balance: true },
+  share = 1,
+): Groundwork => brought(subjectOf(f), subjectOf(anchor), shift, { ...wish, exposure: wish.exposure && shift.sure }, share);
 const shootOf = async (id: number): Promise<Shoot> => found(await Shoot.findByPk(id), 'this shoot');
 
 async function wornLook(shoot: Shoot): Promise<{ name: string; look: Look | null }> {
@@ -100,7 +108,7 @@ export async function evennessOf(id: number, under: 'look' | 'none'): Promise<ob
       function told(f: Frame, isAnchor: boolean): { now: Apart; proposed: Apart; groundwork: Groundwork | null } {
         const frame = subjectOf(f),
           shift = shifts![frames.indexOf(f)]!,
-          groundwork = isAnchor ? frame.groundwork : brought(frame, to, shift);
+          groundwork = isAnchor ? frame.groundwork : bringing(f, frames[anchor]!, shift);
         return {
           now: rounded(apart(k, frame, to, shift, look)),
           proposed: rounded(apart(k, { ...frame, groundwork }, to, shift, look)),
@@ -157,13 +165,18 @@ export async function setAnchor(id: number, light: string, frameId: number | nul
 export interface Was {
   id: number;
   groundwork: Groundwork | null;
+  /** the version that took its place */
+  version: number;
 }
 /** Writes groundwork of many frames at once, or of none. */
-export async function putGroundworks(shootId: number, wanted: readonly { id: number; groundwork: unknown }[]): Promise<Was[]> {
-  const read = wanted.map(({ id, groundwork }) => {
+export async function putGroundworks(
+  shootId: number,
+  wanted: readonly { id: number; groundwork: unknown; version?: number }[],
+): Promise<Was[]> {
+  const read = wanted.map(({ id, groundwork, version }) => {
     const g = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
     if ('message' in g) throw new ServiceError(400, g.message);
-    return { id, groundwork: g.groundwork };
+    return { id, groundwork: g.groundwork, version };
   });
   const { was, frames } = await together(async (transaction) => {
     const rows = new Map(
@@ -173,9 +186,11 @@ export async function putGroundworks(shootId: number, wanted: readonly { id: num
         ]),
       ),
       before: Was[] = [];
-    for (const { id, groundwork } of read) {
+    for (const { id, groundwork, version } of read) {
       const f = found(rows.get(id) ?? null, 'one of these frames');
-      before.push({ id, groundwork: f.groundwork });
+      if (version !== undefined && version !== f.groundVersion)
+        throw new ServiceError(409, `the groundwork of ${f.name} was changed meanwhile; nothing is taken back`);
+      before.push({ id, groundwork: f.groundwork, version: f.groundVersion + 1 });
       await f.update({ groundwork, groundVersion: f.groundVersion + 1 }, { transaction });
     }
     return { was: before, frames: [...rows.values()] };
@@ -189,7 +204,7 @@ export async function takeProposals(shootId: number, ids: readonly number[], sha
     wanted = groups.flatMap(({ frames, anchor, shifts }) =>
       frames.flatMap((f, i) =>
         i !== anchor && shifts && ids.includes(f.id)
-          ? [{ id: f.id, groundwork: brought(subjectOf(f), subjectOf(frames[anchor]!), shifts[i]!, wish, share) }]
+          ? [{ id: f.id, groundwork: bringing(f, frames[anchor]!, shifts[i]!, wish, share) }]
           : [],
       ),
     );
@@ -204,9 +219,7 @@ export async function proposedPicture(pool: RenderPool, shootId: number, frameId
     at = group?.frames.findIndex((f) => f.id === frameId) ?? -1,
     frame = found(group?.frames[at] ?? null, 'this frame'),
     groundwork =
-      group!.shifts && at !== group!.anchor
-        ? brought(subjectOf(frame), subjectOf(group!.frames[group!.anchor]!), group!.shifts[at]!)
-        : frame.ground.groundwork,
+      group!.shifts && at !== group!.anchor ? bringing(frame, group!.frames[group!.anchor]!, group!.shifts[at]!) : frame.ground.groundwork,
     worn = under === 'none' ? null : frame.lookId ? frame : shoot;
   return thumbOf(pool, frameId, worn?.lookId ?? null, worn?.lookRevision ?? null, 720, groundwork);
 }

@@ -13,6 +13,8 @@ import { lightName } from './rawNames.ts';
 
 /** Words a frame can be marked with. */
 export const marks = ['', 'ask', 'retouch', 'cover', 'web'] as const;
+/** Frames that are grouped at once, at most: each is compared with each. */
+const mostGrouped = 1500;
 /** What is said of frames, one by one. */
 export interface Said {
   id: number;
@@ -46,6 +48,8 @@ const clock = (time: number): string => new Date(time).toISOString().slice(11, 1
 export async function proposedLights(pool: RenderPool, shootId: number): Promise<{ light: string; ids: number[] }[]> {
   found(await Shoot.findByPk(shootId, { attributes: ['id'] }), 'this shoot');
   const frames = await Frame.findAll({ where: { shootId }, include: withRaw, order: [['name', 'ASC']] });
+  if (frames.length > mostGrouped)
+    throw new ServiceError(409, `groups are proposed for up to ${mostGrouped} frames; this shoot has ${frames.length}`);
   if (frames.length === 0) throw new ServiceError(409, 'there are no frames yet');
   const known = new Map(
     (await LightRecord.findAll({ where: { hash: { [Op.in]: frames.map((f) => f.hash) } } })).map((r) => [r.hash, r.facts]),

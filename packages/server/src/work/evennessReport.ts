@@ -16,7 +16,7 @@ export interface Report {
 }
 
 const [left, right, top, bottom] = [48, 547, 56, 790];
-const signed = (v: number, digits: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`;
+const signed = (v: number, digits: number): string => `${v < 0 ? '–' : '+'}${Math.abs(v).toFixed(digits)}`;
 
 /** A report of evenness that can go with a delivery: a page or more of A4, each group with its frames, figures and what stands out. */
 export function evennessPdf({ title, look, tolerance, groups }: Report): Promise<Buffer> {
@@ -83,7 +83,7 @@ export function evennessPdf({ title, look, tolerance, groups }: Report): Promise
       page
         .fillColor('#555')
         .fontSize(8)
-        .text(why.replace('ΔE', 'dE'), left + 12, y, { width: right - left - 12, height: 11, ellipsis: true });
+        .text(why.replaceAll('ΔE', 'dE'), left + 12, y, { width: right - left - 12, height: 11, ellipsis: true });
       y += 13;
     }
     page.fillColor('#222');

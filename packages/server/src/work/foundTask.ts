@@ -78,8 +78,8 @@ export async function cutFigureOf(t: { path: string; groundwork: Groundwork | nu
 }
 function figureIn({ small, plate, scene }: SmallScene, [left, top, wide, high]: PictureBox): FigurePart {
   const { width, height } = plate,
-    x0 = Math.max(0, Math.floor(left * width)),
-    y0 = Math.max(0, Math.floor(top * height)),
+    x0 = Math.min(width - 1, Math.floor(left * width)),
+    y0 = Math.min(height - 1, Math.floor(top * height)),
     across = Math.min(width - x0, Math.max(1, Math.round(wide * width))),
     down = Math.min(height - y0, Math.max(1, Math.round(high * height))),
     is = cutOut(featuresOf(scene(), width, height), { x: x0, y: y0, width: across, height: down }),

@@ -53,6 +53,8 @@ export interface Said {
 export interface Was {
   id: number;
   groundwork: Groundwork | null;
+  /** the version that took its place: where it has moved on, nothing is given back */
+  version: number;
 }
 
 export const evennessApi = api.injectEndpoints({

@@ -8,12 +8,14 @@ import { useShortcut } from '../kit/useShortcut.ts';
 export function useSaying(): (said: Said[], words: string) => void {
   const [say] = useSayOfFramesMutation(),
     before = useRef<Said[][]>([]);
-  const send = async (said: Said[], kept: boolean): Promise<void> => {
+  const send = async (said: Said[], kept: boolean): Promise<Said[] | null> => {
     try {
       const { was } = await say(said).unwrap();
       if (kept) before.current = [...before.current, was].slice(-200);
+      return was;
     } catch (e) {
       complain(messageOf(e));
+      return null;
     }
   };
   const back = (): void => {
@@ -23,8 +25,12 @@ export function useSaying(): (said: Said[], words: string) => void {
   useShortcut('mod+z', back, { preventDefault: true });
   return (said, words) => {
     if (said.length === 0) return;
-    void send(said, true).then(() => {
-      if (said.length > 1) tell(words, back);
+    void send(said, true).then((was) => {
+      if (!was || said.length === 1) return;
+      tell(words, () => {
+        before.current = before.current.filter((b) => b !== was);
+        void send(was, false);
+      });
     });
   };
 }
