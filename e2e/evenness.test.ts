@@ -23,7 +23,7 @@ describe('choosing', () => {
     await page.keyboard.press('5');
     await expect.poll(async () => (await named('TR-0412')).rating).toBe(5);
     await page.keyboard.press('ArrowRight');
-    await page.keyboard.press('x');
+    await page.keyboard.press('r');
     await page.keyboard.press('ArrowRight');
     await page.keyboard.press('m');
     await expect.poll(async () => (await named('TR-0412')).rating).toBe(5);
@@ -96,7 +96,7 @@ describe('the swatch card', () => {
     await cell.focus();
     await page.keyboard.press('f');
     await page.keyboard.press('ArrowRight');
-    await page.keyboard.press('x');
+    await page.keyboard.press('s');
     await expect.poll(async () => Object.values((await card()).said).sort()).toEqual(['best', 'out']);
     await page.reload();
     await page.getByRole('button', { name: /, a favourite$/ }).waitFor();

@@ -52,7 +52,7 @@ describe('the shoot', () => {
     await page.getByText('TR-0413 leads').waitFor();
     const s = await shoot();
     expect(s.frames.find((f) => f.id === s.leadFrameId)!.name).toBe('TR-0413');
-    expect(await frame('TR-0413').locator('.lead-tag').count()).toBe(1);
+    await expect.poll(() => frame('TR-0413').locator('.lead-tag').count()).toBe(1);
   });
   it('a light is renamed for the frames chosen and they gather under it', async () => {
     await bar().getByRole('button', { name: 'Light…' }).click();
@@ -68,12 +68,14 @@ describe('the shoot', () => {
       .getByRole('dialog')
       .getByRole('button', { name: /^Oak gall\s*revision/ })
       .click();
+    await page.getByRole('button', { name: 'Let the shoot wear it' }).click();
     await page.locator('.work-path').getByText('Oak gall, revision 1').waitFor();
     await path(/^Look/).click();
     await page
       .getByRole('dialog')
       .getByRole('button', { name: /Neutral response/ })
       .click();
+    await page.getByRole('button', { name: 'Take the look off' }).click();
     await page.locator('.work-path').getByText('neutral response').waitFor();
     expect((await shoot()).look).toBe(null);
   });
@@ -86,6 +88,11 @@ describe('the shoot', () => {
       .getByRole('dialog')
       .getByRole('button', { name: /Oak gall, soft/ })
       .click();
+    await page
+      .locator('.change-strip small', { hasText: /^ΔE \d/ })
+      .first()
+      .waitFor();
+    await page.getByRole('button', { name: 'Let them wear it' }).click();
     await frame('TR-0419 dip 2').getByText('own look').waitFor();
     const pictureOf = (name: string): Promise<string | null> => frame(name).locator('img').getAttribute('src');
     expect(await pictureOf('TR-0419 dip 2')).toMatch(/look=\d+/);

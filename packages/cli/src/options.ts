@@ -7,7 +7,7 @@ import { storeTable } from '@dyepot/core/src/colour/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { tableLook } from '@dyepot/core/src/look/tableLook.ts';
 import { readLook, validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
-import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
 import { forLook, readTableFile, tableExtensions, type TableFile } from '@dyepot/server/src/work/tableFile.ts';
 
 /** Parses options, all of them text but the flags named; throws Error in plain words. */

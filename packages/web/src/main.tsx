@@ -39,6 +39,7 @@ const pages = {
   shoot: () => import('./shoots/ShootScreen.tsx'),
   evenness: () => import('./evenness/EvennessScreen.tsx'),
   swatches: () => import('./swatches/SwatchScreen.tsx'),
+  compare: () => import('./compare/CompareScreen.tsx'),
   bench: () => import('./bench/BenchScreen.tsx'),
   ground: () => import('./ground/GroundScreen.tsx'),
   stock: () => import('./stock/StockScreen.tsx'),
@@ -51,6 +52,7 @@ const ShootsScreen = lazyPage(pages.shoots);
 const ShootScreen = lazyPage(pages.shoot);
 const EvennessScreen = lazyPage(pages.evenness);
 const SwatchScreen = lazyPage(pages.swatches);
+const CompareScreen = lazyPage(pages.compare);
 const BenchScreen = lazyPage(pages.bench);
 const GroundScreen = lazyPage(pages.ground);
 const StockScreen = lazyPage(pages.stock);
@@ -84,6 +86,7 @@ function App(): React.JSX.Element {
             <Route path="/shoots" element={<ShootsScreen />} />
             <Route path="/shoots/:id" element={<ShootScreen />} />
             <Route path="/shoots/:id/swatches" element={<SwatchScreen />} />
+ <Route path="/shoots/:id/compare" element={<CompareScreen />} />
             <Route path="/shoots/:id/evenness" element={<EvennessScreen />} />
             <Route path="/ground" element={<GroundScreen />} />
             <Route path="/bench" element={<BenchScreen />} />

@@ -7,6 +7,7 @@ import { validatePicture } from '../formats/storedPicture.ts';
 import { frameMask, portableMask } from '../mask/schema.ts';
 import type { Mask } from '../mask/mask.ts';
 import { blends, type Chain, type Look } from './look.ts';
+import type { OwnSteps } from './trim.ts';
 import { lookVersion, migrateLook } from './migrate.ts';
 
 /** Steps a lane can hold. */
@@ -150,10 +151,14 @@ export const lookSchema = Joi.object<Look>({
   ...chainKeys(portableMask),
 });
 /** A frame's own steps. */
-const ownSchema = Joi.object<Chain & { format: string; version: number }>({
+const ownSchema = Joi.object<OwnSteps & { format: string; version: number }>({
   format: Joi.valid('dyepot-local').required(),
   version: Joi.valid(1).required(),
   ...chainKeys(frameMask),
+  worn: Joi.object({
+    strength: Joi.number().strict().min(0).max(2).default(1),
+    steps: Joi.object().pattern(Joi.string().max(64), Joi.number().strict().min(0).max(2)).max(mostSteps).default({}),
+  }),
 });
 const inWords = (error: Joi.ValidationError): string => {
   const where = error.details[0]!.path,
@@ -168,11 +173,11 @@ const inWords = (error: Joi.ValidationError): string => {
 const sorts: Readonly<Record<string, string>> = { scene: 'step', print: 'step', skeins: 'skein', masks: 'place' },
   lanes: Readonly<Record<string, string>> = { scene: ' of the scene lane', print: ' of the print lane' };
 /** Validates a frame's own steps, as a file or the database has them. */
-export function validateOwnSteps(value: unknown): { own: Chain } | { message: string } {
+export function validateOwnSteps(value: unknown): { own: OwnSteps } | { message: string } {
   const result = ownSchema.validate(value, { convert: false, errors: { wrap: { label: '“' } } });
   if (result.error) return { message: inWords(result.error) };
-  const { scene, print, skeins, masks } = result.value,
-    own = { scene, print, skeins, masks },
+  const { scene, print, skeins, masks, worn } = result.value,
+    own: OwnSteps = { scene, print, skeins, masks, ...(worn && { worn }) },
     wrong = misfit(own);
   return wrong === null ? { own } : { message: wrong };
 }

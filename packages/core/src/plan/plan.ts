@@ -5,6 +5,7 @@ import { viewOf } from '../groundwork/geometry.ts';
 import { gainNumbers, lensGainOf, type FileLens } from '../groundwork/lens.ts';
 import { groundPasses, sceneParameters } from '../groundwork/light.ts';
 import { blends, emptyLook, skeinOf, type Chain, type Look, type LookStep } from '../look/look.ts';
+import { asWorn, isNothing, type OwnSteps, type Worn } from '../look/trim.ts';
 import { compileMask } from '../mask/compile.ts';
 import type { NamedMask } from '../mask/mask.ts';
 import { defaultsOf } from '../render/step.ts';
@@ -53,14 +54,19 @@ function bracketed({ mask = null, blend = 'normal' }: Partial<LookStep>, passes:
     { kernel: 'join', parameters: [...luminanceShares, blends.indexOf(blend)], mask: mask && compileMask(mask, masks) },
   ];
 }
-/** The passes of a lane: steps one by one, those of a skein together, at its strength and under its mask. */
-function lanePasses(steps: readonly LookStep[], { skeins, masks }: Pick<Chain, 'skeins' | 'masks'>, strength: number): Pass[] {
+/** The passes of a lane: steps one by one, those of a skein together, at its strength and under its mask; each as strongly as it is worn. */
+function lanePasses(
+  steps: readonly LookStep[],
+  { skeins, masks }: Pick<Chain, 'skeins' | 'masks'>,
+  strength: number,
+  worn: Worn['steps'] = {},
+): Pass[] {
   const out: Pass[] = [];
   for (let i = 0; i < steps.length;) {
     const skein = skeinOf({ skeins }, steps[i]!);
     let end = i + 1;
     while (skein && end < steps.length && steps[end]!.skein === skein.id) end++;
-    const passes = steps.slice(i, end).flatMap((s) => passesOf(s, strength * (skein?.strength ?? 1), masks));
+    const passes = steps.slice(i, end).flatMap((s) => passesOf(s, strength * (skein?.strength ?? 1) * (worn[s.id] ?? 1), masks));
     if (!skein || skein.on) out.push(...(skein ? bracketed({ mask: skein.mask }, passes, masks) : passes));
     i = end;
   }
@@ -68,14 +74,12 @@ function lanePasses(steps: readonly LookStep[], { skeins, masks }: Pick<Chain, '
 }
 const stepPasses = new WeakMap<LookStep, { strength: number; masks: readonly NamedMask[]; passes: Pass[] }>();
 
-/** Steps of a frame's own, on top of the look it wears; they are never part of the look. */
-export type OwnSteps = Chain;
 /** A look's passes in the order light travels: scene, stock, print. A stock switched off is the plain neutral response. */
 export const lookPasses = (look: Look | null): Pass[] => dressed(look, null);
 /** A look as a frame wears it: the frame's own steps come after the look's in each lane, whatever the look's strength. */
 export function dressed(look: Look | null, own: OwnSteps | null): Pass[] {
   const l = look ?? noLook,
-    o = own && own.scene.length + own.print.length > 0 ? own : noSteps,
+    o = own && !isNothing(own) ? own : noSteps,
     known = compiled.get(l);
   if (known?.own === o) return known.passes;
   const passes = compileLook(l, o);
@@ -88,15 +92,30 @@ const noLook = emptyLook(''),
 /** Looks and steps are never changed in place, so what a look compiles to is kept with it. */
 const compiled = new WeakMap<Look, { own: OwnSteps; passes: Pass[] }>();
 
+interface LaneOf {
+  steps: readonly LookStep[];
+  chain: Pick<Chain, 'skeins' | 'masks'>;
+  strength: number;
+  worn?: Worn['steps'];
+  /** passes of the stock, before the lane's own */
+  stock: Pass[];
+}
+/** The lanes in the order light travels, a frame's own steps after the look's in each, which is worn as strongly as the frame says. */
+function lanesOf(l: Look, own: OwnSteps): LaneOf[] {
+  const { strength, steps: worn } = own.worn ?? asWorn,
+    share = l.strength * strength,
+    stock = l.stock.on ? passesOf(l.stock, share * (worn[l.stock.id] ?? 1)) : passesOf(emptyLook('').stock, 1);
+  return [
+    { steps: l.scene, chain: l, strength: share, worn, stock: [] },
+    { steps: own.scene, chain: own, strength: 1, stock: [] },
+    { steps: l.print, chain: l, strength: share, worn, stock },
+    { steps: own.print, chain: own, strength: 1, stock: [] },
+  ];
+}
 function compileLook(l: Look, own: OwnSteps): Pass[] {
-  const stock = l.stock.on ? passesOf(l.stock, l.strength) : passesOf(emptyLook('').stock, 1);
-  return foldPasses([
-    ...lanePasses(l.scene, l, l.strength),
-    ...lanePasses(own.scene, own, 1),
-    ...stock,
-    ...lanePasses(l.print, l, l.strength),
-    ...lanePasses(own.print, own, 1),
-  ]);
+  return foldPasses(
+    lanesOf(l, own).flatMap(({ steps, chain, strength, worn, stock }) => [...stock, ...lanePasses(steps, chain, strength, worn)]),
+  );
 }
 
 /** The gain of a frame's lens as a pass; kept while geometry and lens stay as they are. */
@@ -126,18 +145,12 @@ const gains = new WeakMap<
 
 /** The passes before a step or skein, as it meets them, and its mask; null where it is not there or acts everywhere. */
 function beforePlace(l: Look, own: OwnSteps, id: string): { passes: Pass[]; mask: MaskPlan } | null {
-  const passes: Pass[] = [],
-    lanes = [
-      { steps: l.scene, chain: l, strength: l.strength },
-      { steps: own.scene, chain: own, strength: 1 },
-      { steps: [], chain: l, strength: 1, stock: l.stock.on ? passesOf(l.stock, l.strength) : passesOf(emptyLook('').stock, 1) },
-      { steps: l.print, chain: l, strength: l.strength },
-      { steps: own.print, chain: own, strength: 1 },
-    ];
-  for (const { steps, chain, strength, stock = [] } of lanes) {
+  const passes: Pass[] = [];
+  for (const { steps, chain, strength, worn, stock } of lanesOf(l, own)) {
+    passes.push(...stock);
     const at = steps.findIndex((s) => s.id === id || s.skein === id);
     if (at < 0) {
-      passes.push(...stock, ...lanePasses(steps, chain, strength));
+      passes.push(...lanePasses(steps, chain, strength, worn));
       continue;
     }
     const step = steps[at]!,
@@ -146,8 +159,10 @@ function beforePlace(l: Look, own: OwnSteps, id: string): { passes: Pass[]; mask
     if (!mask) return null;
     // what stands before it in its own skein has not been joined yet
     const start = skein ? steps.findIndex((s) => s.skein === skein.id) : at;
-    passes.push(...lanePasses(steps.slice(0, start), chain, strength));
-    passes.push(...steps.slice(start, at).flatMap((s) => passesOf(s, strength * (skein?.strength ?? 1), chain.masks)));
+    passes.push(...lanePasses(steps.slice(0, start), chain, strength, worn));
+    passes.push(
+      ...steps.slice(start, at).flatMap((s) => passesOf(s, strength * (skein?.strength ?? 1) * (worn?.[s.id] ?? 1), chain.masks)),
+    );
     return { passes: foldPasses(passes), mask: compileMask(mask, chain.masks) };
   }
   return null;

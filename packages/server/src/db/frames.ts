@@ -1,5 +1,5 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';

@@ -6,7 +6,7 @@ import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { frameViewNow } from '../services/frameView.ts';
 import { figureOn, foundOn } from '../services/found.ts';
-import { saveOwnSteps } from '../services/ownSteps.ts';
+import { saveManyOwnSteps, saveOwnSteps, type Owned } from '../services/ownSteps.ts';
 import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
 import { takeOutFrames } from '../services/shoots.ts';
 import { answer, areaSchema, check, document, idOf, pathWords, words } from './validate.ts';
@@ -67,6 +67,30 @@ export function frameRoutes(pool: RenderPool): Router {
         req.body,
       );
       return saveOwnSteps(idOf(req), steps, version);
+    }),
+  );
+  api.put(
+    '/frames/steps',
+    json,
+    answer(async (req) => {
+      const { frames: wanted } = check(
+        Joi.object<{ frames: Owned[] }>({
+          frames: Joi.array()
+            .items(
+              Joi.object({
+                id: Joi.number().integer().required(),
+                steps: document().allow(null).required(),
+                version: Joi.number().integer().min(0).required(),
+              }),
+            )
+            .min(1)
+            .max(20000)
+            .unique('id')
+            .required(),
+        }),
+        req.body,
+      );
+      return { was: await saveManyOwnSteps(wanted) };
     }),
   );
   api.get(

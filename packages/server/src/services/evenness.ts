@@ -15,7 +15,7 @@ import type { RenderPool } from '../work/pool.ts';
 import { compareMissing, comparingNow, tiesOf } from './comparing.ts';
 import { found, ServiceError } from './errors.ts';
 import { thumbOf } from './frames.ts';
-import { frameViewNow } from './frameView.ts';
+import { tellFrames } from './frameView.ts';
 import { lookAt } from './looks.ts';
 import { tellNews } from './news.ts';
 
@@ -195,7 +195,7 @@ export async function putGroundworks(
     }
     return { was: before, frames: [...rows.values()] };
   });
-  for (const f of frames) tellNews({ kind: 'frame', shootId, frame: await frameViewNow(f) });
+  await tellFrames(frames);
   return was;
 }
 /** Brings frames to their anchors, all the way or part of it. @returns what stood before */

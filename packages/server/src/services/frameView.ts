@@ -8,6 +8,7 @@ import type { InferAttributes } from 'sequelize';
 import { checkedGround } from '../db/checkedGround.ts';
 import { checkedOwn } from '../db/checkedOwn.ts';
 import type { Frame, Raw } from '../db/models.ts';
+import { tellNews } from './news.ts';
 import { isUpload } from './uploads.ts';
 
 /** What is stored of a frame and its raw, without the survey. */
@@ -78,3 +79,8 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
 }
 /** The same, looking whether its raw is there. */
 export const frameViewNow = async (f: Frame): Promise<object> => frameView(f, !(await isThere(f.path)));
+/** Tells what became of frames: of a few one by one; where there are many, their shoots are asked for anew. */
+export async function tellFrames(frames: readonly Frame[]): Promise<void> {
+  if (frames.length <= 20) for (const f of frames) tellNews({ kind: 'frame', shootId: f.shootId, frame: await frameViewNow(f) });
+  else for (const id of new Set(frames.map((f) => f.shootId))) tellNews({ kind: 'shoot', id });
+}

@@ -5,7 +5,7 @@ import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwo
 import { drawingOf, frameView as drawnView, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import type { OwnSteps } from '@dyepot/core/src/plan/plan.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
 import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';

@@ -7,7 +7,7 @@ import { takenAt } from '../work/matching.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { found, ServiceError } from './errors.ts';
 import { ensureLevel } from './frames.ts';
-import { frameViewNow } from './frameView.ts';
+import { tellFrames } from './frameView.ts';
 import { tellNews } from './news.ts';
 import { lightName } from './rawNames.ts';
 
@@ -37,9 +37,7 @@ export async function sayOfFrames(said: readonly Said[]): Promise<Said[]> {
     }
     return { was: before, frames: [...rows.values()] };
   });
-  // a few are told one by one; where there are many the shoot is asked for anew
-  if (frames.length <= 20) for (const f of frames) tellNews({ kind: 'frame', shootId: f.shootId, frame: await frameViewNow(f) });
-  else for (const id of new Set(frames.map((f) => f.shootId))) tellNews({ kind: 'shoot', id });
+  await tellFrames(frames);
   return was;
 }
 

@@ -50,6 +50,7 @@ export function GiveSheet({ step, onClose }: { step: LookStep; onClose: () => vo
           { scene, print, skeins, masks } = carrierOf(was),
           id = skein ? nanoid(8) : '',
           own = {
+            ...was,
             scene: [...scene],
             print: [...print],
             skeins: skein ? [...skeins, { ...skein, id, mask: carried(skein.mask) }] : skeins,

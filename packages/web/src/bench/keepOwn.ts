@@ -1,3 +1,4 @@
+import { isNothing } from '@dyepot/core';
 import { attemptOf, saver, sendLeaving } from '../saving/index.ts';
 import type { Attempt, Send } from '../saving/saver.ts';
 import type { store as theStore } from '../store.ts';
@@ -11,7 +12,7 @@ import { stepsIn } from './ownChain.ts';
 type Store = typeof theStore;
 const bodyOf = (doc: OwnDoc): { steps: object | null; version: number } => {
   const own = stepsIn(doc.look);
-  return { steps: own.scene.length + own.print.length === 0 ? null : { format: 'dyepot-local', version: 1, ...own }, version: doc.version };
+  return { steps: isNothing(own) ? null : { format: 'dyepot-local', version: 1, ...own }, version: doc.version };
 };
 async function keep(store: Store, frameId: number): Promise<Attempt> {
   const doc = store.getState().bench.owns[frameId];

@@ -1,17 +1,17 @@
-import { common, emptyLook, laneOf, maskOf, stepsOf, type Look, type Mask, type NamedMask, type OwnSteps } from '@dyepot/core';
+import { common, emptyLook, laneOf, maskOf, stepsOf, type Look, type Mask, type NamedMask, type OwnSteps, type Worn } from '@dyepot/core';
 
-/** A frame's own steps as a look that has nothing else, so that the chain works on either alike. */
-export function carrierOf(steps: OwnSteps | null): Look {
-  const look = emptyLook('own');
-  return steps ? { ...look, scene: steps.scene, print: steps.print, skeins: steps.skeins, masks: steps.masks } : look;
+/** A frame's own steps as a look that has nothing else, so that the chain works on either alike; and how strongly the frame wears its look. */
+export type Carrier = Look & { worn?: Worn };
+export function carrierOf(steps: OwnSteps | null): Carrier {
+  return { ...emptyLook('own'), ...steps };
 }
 const known = new WeakMap<Look, OwnSteps>();
 /** The steps that stand in such a look; the same object for the same look. */
 export function stepsIn(look: Look): OwnSteps {
   const there = known.get(look);
   if (there) return there;
-  const { scene, print, skeins, masks } = look,
-    steps = { scene, print, skeins, masks };
+  const { scene, print, skeins, masks, worn } = look as Carrier,
+    steps: OwnSteps = { scene, print, skeins, masks, ...(worn && { worn }) };
   known.set(look, steps);
   return steps;
 }

@@ -16,7 +16,7 @@ export function openOwn(s: BenchState, { frameId, steps, version }: { frameId: n
   s.side = 'frame';
   s.leadId = frameId;
   change(s, 'Changed elsewhere', '', (l) => {
-    Object.assign(l, { scene: look.scene, print: look.print, skeins: look.skeins, masks: look.masks });
+    Object.assign(l, { scene: look.scene, print: look.print, skeins: look.skeins, masks: look.masks, worn: look.worn });
   });
   s.side = side;
   s.leadId = leadId;

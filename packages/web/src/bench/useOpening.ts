@@ -122,6 +122,7 @@ export function useOpening(): { opening: Opening; choose: (which: 'draft' | 'ask
             return lay({ look: 'new', revision: null, draft: null });
           });
       if (!wanted) return;
+      if (search.get('side') === 'frame') dispatch(act.sideChosen('frame'));
       setOpening(result);
       setAsked(address);
       if (result.state === 'open') follow(addressOf(search));

@@ -211,17 +211,19 @@ export function usePictureTools(look: Look, own: OwnSteps | null, side: 'look' |
             pull.current = null;
             early.current = null;
             if (come.current) takeHue(meanAt(come.current, at, 5));
-            else if (step?.kind !== 'mono') takeHue(colour);
-            else
-              // what is seen is grey: the hand is waited for by what comes to the step
+            else {
+              // what is seen is another colour than what comes to the step: the hand is waited for by that
+              const take = (of: [number, number, number]): void => {
+                takeHue(of);
+                if (early.current !== null && pull.current) pullBy(pull.current, early.current);
+              };
               incoming().then(
-                (picture) => {
-                  if (!picture) return;
-                  takeHue(meanAt(picture, at, 5));
-                  if (early.current !== null && pull.current) pullBy(pull.current, early.current);
+                (picture) => take(picture ? meanAt(picture, at, 5) : colour),
+                () => {
+                  if (step?.kind !== 'mono') take(colour);
                 },
-                () => {},
               );
+            }
           },
           move: (up) => {
             early.current = up;

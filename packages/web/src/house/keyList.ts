@@ -36,16 +36,27 @@ export const keyList: { where: string; keys: { press: string; does: string; lett
     where: 'Contact sheet: the frame the keys stand on, or what is chosen',
     keys: [
       { press: '0  1  2  3  4  5', does: 'Rate; 0 takes the rating off', letter: true },
-      { press: 'X', does: 'Reject, or take that back', letter: true },
+      { press: 'R', does: 'Reject, or take that back', letter: true },
       { press: 'M', does: 'The next mark', letter: true },
       { press: 'Ctrl Z', does: 'Takes back the last rating, mark or light' },
+    ],
+  },
+  {
+    where: 'Side by side: the frame in hand',
+    keys: [
+      { press: '0 to 5  R  M', does: 'Rate, reject, mark', letter: true },
+      { press: 'K', does: 'Keep it as the best: rated over all that are shown', letter: true },
+      { press: '← → ↑ ↓', does: 'Another of those shown; Page Up and Page Down those before and after' },
+      { press: 'F  +  −', does: 'All of each or their own pixels; nearer, further: all at once', letter: true },
+      { press: 'O, held', does: 'Groundwork only, on all at once', letter: true },
+      { press: 'Enter', does: 'Open it on the Bench' },
     ],
   },
   {
     where: 'Swatch card',
     keys: [
       { press: '← → ↑ ↓', does: 'From cell to cell; Enter opens it on the Bench' },
-      { press: 'F  X', does: 'Favour, strike out', letter: true },
+      { press: 'F  S', does: 'Favour, strike out', letter: true },
       { press: '1  2  +  −', does: 'Whole, near, nearer, further: all cells at once', letter: true },
     ],
   },

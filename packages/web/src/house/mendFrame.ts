@@ -10,7 +10,8 @@ export function mendFrame(dispatch: Dispatch, frame: Frame): void {
         at = frames.findIndex((f) => f.id === frame.id);
       if (at >= 0) {
         // an answer that comes late does not undo a later one
-        if (frames[at]!.groundVersion <= frame.groundVersion) frames[at] = frame;
+        const known = frames[at]!;
+        if (known.groundVersion <= frame.groundVersion && known.stepsVersion <= frame.stepsVersion) frames[at] = frame;
         return;
       }
       const after = frames.findIndex((f) => f.name > frame.name);

@@ -1,3 +1,4 @@
+import { isTrimmed } from '@dyepot/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { sheetPictureUrl } from '../pictures.ts';
@@ -38,6 +39,7 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
     >
       <Picture alt="" src={src} />
       {leads && <b className="tag lead-tag">lead</b>}
+      {f.steps && <i className="trim-dot" title={isTrimmed(f.steps) ? 'trimmed' : 'steps of its own'} />}
       {f.rating !== 0 && <b className={`tag rating-tag ${f.rating < 0 ? 'rejected' : ''}`}>{f.rating < 0 ? '✕' : '★'.repeat(f.rating)}</b>}
       {f.mark && (
         <i
@@ -47,6 +49,7 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
         />
       )}
       {f.look && <b className="tag look-tag">own look</b>}
+
       {f.missing && <b className="tag missing-tag">missing</b>}
       {f.doubt && <b className="tag missing-tag">doubtful</b>}
       <span className="frame-line">
@@ -55,6 +58,7 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
           , {f.light}
           {f.rating > 0 && `, rated ${f.rating}`}
           {f.rating < 0 && ', rejected'}
+          {f.steps && (isTrimmed(f.steps) ? ', trimmed' : ', steps of its own')}
           {f.mark && `, ${marks.find((m) => m.mark === f.mark)?.words}`}
         </span>
       </span>

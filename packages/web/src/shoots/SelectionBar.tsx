@@ -15,6 +15,7 @@ const exposureOf = ({ camera, exif }: Frame): string =>
 export function SelectionBar({
   chosen,
   onBench,
+  onSide,
   onLead,
   onFind,
   onLight,
@@ -25,6 +26,7 @@ export function SelectionBar({
 }: {
   chosen: readonly Frame[];
   onBench: (frame: Frame) => void;
+  onSide: () => void;
   onLead: (frame: Frame) => void;
   onFind: (frame: Frame) => void;
   onLight: () => void;
@@ -45,6 +47,7 @@ export function SelectionBar({
       <b>{chosen.length} chosen</b>
       <span title={one?.doubt ?? undefined}>{one ? (one.doubt ? `may not be whole: ${one.doubt}` : exposureOf(one)) : ''}</span>
       {one && act('Open on the bench', 'Enter', () => onBench(one))}
+      {act(one ? 'Look closely' : 'Side by side', 'Large, compared, rated and trimmed', onSide)}
       {one && !one.missing && act('Groundwork', undefined, () => void navigate(`/ground?shoot=${one.shootId}&frame=${one.id}`))}
       {one && !one.missing && act('Make it the lead', 'The frame looks are designed on', () => onLead(one))}
       {one?.missing && act('Find the file…', undefined, () => onFind(one))}

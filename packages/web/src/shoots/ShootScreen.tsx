@@ -1,7 +1,7 @@
 import { Button } from '@chakra-ui/react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { messageOf, useApplyLookMutation, useJobsQuery, useShootQuery, useUpdateShootMutation } from '../api.ts';
+import { messageOf, useJobsQuery, useShootQuery, useUpdateShootMutation } from '../api.ts';
 import { TopBar } from '../kit/TopBar.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { Nothing, QuietPage, Waiting, WaitingPage } from '../kit/Waiting.tsx';
@@ -14,12 +14,14 @@ import { useChosen } from './useChosen.ts';
 import { useFrameActions } from './useFrameActions.ts';
 import { useSaying } from './useSaying.ts';
 import { WorkPath } from './WorkPath.tsx';
+import { pictureUrl, sheetPictureUrl } from '../pictures.ts';
 
 const BringIn = lazy(() => import('./BringIn.tsx').then((m) => ({ default: m.BringIn })));
 const DeliverSheet = lazy(() => import('../deliveries/DeliverSheet.tsx').then((m) => ({ default: m.DeliverSheet })));
 const LookSheet = lazy(() => import('./LookSheet.tsx').then((m) => ({ default: m.LookSheet })));
 const LightSheet = lazy(() => import('./LightSheet.tsx').then((m) => ({ default: m.LightSheet })));
 const GroupSheet = lazy(() => import('./GroupSheet.tsx').then((m) => ({ default: m.GroupSheet })));
+const ChangeSheet = lazy(() => import('./ChangeSheet.tsx').then((m) => ({ default: m.ChangeSheet })));
 const FindSheet = lazy(() => import('./FindSheet.tsx').then((m) => ({ default: m.FindSheet })));
 
 export default function ShootScreen(): React.JSX.Element {
@@ -44,17 +46,28 @@ export default function ShootScreen(): React.JSX.Element {
   return <ShootPage key={shoot.id} shoot={shoot} />;
 }
 
-type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | { find: Frame } | null;
+/** A look that is about to be worn: by the shoot, or by frames alone. */
+interface Wish {
+  look: { id: number; revision: number } | null;
+  /** null: the whole shoot */
+  frames: Frame[] | null;
+}
+type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | { find: Frame } | { wish: Wish } | null;
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const navigate = useNavigate(),
     [search, setSearch] = useSearchParams();
   const { ids, choose, set } = useChosen(shoot.id, shoot.frames);
   const [sheet, setSheet] = useState<Open>(null),
-    close = (): void => setSheet(null);
+    close = (): void => setSheet(null),
+    /** Shows what a look would change, once the click that chose it is over: a sheet opened within it would be closed by it. */
+    ask = (wish: Wish): void => {
+      close();
+      setTimeout(() => setSheet({ wish }), 60);
+    };
   const { data: jobs } = useJobsQuery();
-  const [updateShoot] = useUpdateShootMutation(),
-    [applyLook] = useApplyLookMutation();
+  const [updateShoot] = useUpdateShootMutation();
+
   useEffect(() => {
     if (!search.has('bring')) return;
     setSheet('bring');
@@ -65,7 +78,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const lights = useMemo(() => [...new Set(shoot.frames.map((f) => f.light))], [shoot.frames]),
     chosen = useMemo(() => shoot.frames.filter((f) => ids.has(f.id)), [shoot.frames, ids]),
     count = chosen.length || shoot.frames.length;
-  const { attempt, take, dip, dress } = useFrameActions(() => set([]));
+  const { attempt, take, dip, dress, wear } = useFrameActions(shoot, () => set([]));
   const bench = useCallback(
     (frame?: Frame): void => {
       const worn = frame?.look ?? (shoot.look?.broken ? null : shoot.look),
@@ -96,7 +109,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   useShortcut('0,1,2,3,4,5', (e) => {
     if (/^[0-5]$/.test(e.key)) rate(Number(e.key));
   });
-  useShortcut('x', () => {
+  useShortcut('r', () => {
     rate(meant().every((f) => f.rating < 0) ? 0 : -1);
   });
   useShortcut('m', () => {
@@ -172,6 +185,11 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
           <SelectionBar
             chosen={chosen}
             onBench={bench}
+            onSide={() =>
+              void navigate(
+                `/shoots/${shoot.id}/compare?frames=${chosen.map((f) => f.id).join()}&side=${chosen.length === 1 ? 1 : chosen.length === 2 ? 2 : chosen.length <= 4 ? 4 : 6}`,
+              )
+            }
             onLead={(f) => void attempt(updateShoot({ id: shoot.id, leadFrameId: f.id }).unwrap(), `${f.name} leads`)}
             onFind={find}
             onLight={() => setSheet('light')}
@@ -203,10 +221,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             none={{ name: 'Neutral response', words: 'no look' }}
             worn={shoot.look}
             onClose={close}
-            onChosen={(lookId, revision) => {
-              void attempt(applyLook({ shootId: shoot.id, lookId, revision }).unwrap());
-              close();
-            }}
+            onChosen={(id, revision) => ask({ look: id === null ? null : { id, revision: revision! }, frames: null })}
           />
         )}
         {sheet === 'own look' && chosen.length > 0 && (
@@ -215,13 +230,34 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             none={{ name: 'The shoot’s look', words: shoot.look?.name ?? 'neutral response' }}
             worn={chosen[0]!.look}
             onClose={close}
-            onChosen={(id, revision) => {
-              void dress(chosen, id === null ? null : { id, revision: revision! });
+            onChosen={(id, revision) => ask({ look: id === null ? null : { id, revision: revision! }, frames: chosen })}
+          />
+        )}
+        {typeof sheet === 'object' && sheet !== null && 'wish' in sheet && (
+          <ChangeSheet
+            title="What will change"
+            frames={sheet.wish.frames ?? shoot.frames.filter((f) => !f.look)}
+            now={(f) => sheetPictureUrl(f, shoot.look, 360, shoot.rendition)}
+            then={(f) => pictureUrl(f, sheet.wish.look ?? (sheet.wish.frames ? shoot.look : null), 360, shoot.rendition)}
+            words={
+              sheet.wish.frames
+                ? sheet.wish.look
+                  ? 'Let them wear it'
+                  : 'Back to the shoot’s look'
+                : sheet.wish.look
+                  ? 'Let the shoot wear it'
+                  : 'Take the look off'
+            }
+            onClose={close}
+            onTake={() => {
+              const { look, frames } = sheet.wish;
+              if (frames) void dress(frames, look);
+              else void wear(look);
               close();
             }}
           />
         )}
-        {typeof sheet === 'object' && sheet !== null && <FindSheet frame={sheet.find} onClose={close} />}
+        {typeof sheet === 'object' && sheet !== null && 'find' in sheet && <FindSheet frame={sheet.find} onClose={close} />}
         {sheet === 'light' && chosen.length > 0 && (
           <LightSheet
             first={chosen[0]!.light}

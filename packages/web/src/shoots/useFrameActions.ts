@@ -1,7 +1,7 @@
-import { messageOf, useDipAgainMutation, useDressFramesMutation, useTakeOutFramesMutation } from '../api.ts';
+import { messageOf, useApplyLookMutation, useDipAgainMutation, useDressFramesMutation, useTakeOutFramesMutation } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { undoTakingOut } from '../trash/undoTakingOut.ts';
-import type { Frame } from '../types.ts';
+import type { Frame, Shoot } from '../types.ts';
 
 const named = (frames: readonly Frame[]): string => (frames.length === 1 ? frames[0]!.name : `${frames.length} frames`);
 
@@ -16,15 +16,21 @@ function byLook(frames: readonly Frame[]): Frame[][] {
 }
 
 /** What is done to frames of a contact sheet; each says what it did, and takes it back from the notice. */
-export function useFrameActions(clear: () => void): {
+export function useFrameActions(
+  shoot: Pick<Shoot, 'id' | 'name' | 'look'>,
+  clear: () => void,
+): {
   attempt: (work: Promise<unknown>, words?: string) => Promise<void>;
   take: (frames: readonly Frame[]) => Promise<void>;
   dip: (frames: readonly Frame[]) => Promise<void>;
   dress: (frames: readonly Frame[], look: Frame['look']) => Promise<void>;
+  /** the whole shoot wears a look, or none */
+  wear: (look: Frame['look']) => Promise<void>;
 } {
   const [takeOut] = useTakeOutFramesMutation(),
     [dipAgain] = useDipAgainMutation(),
-    [dressFrames] = useDressFramesMutation();
+    [dressFrames] = useDressFramesMutation(),
+    [applyLook] = useApplyLookMutation();
   const attempt = async (work: Promise<unknown>, words?: string): Promise<void> => {
     try {
       await work;
@@ -33,10 +39,20 @@ export function useFrameActions(clear: () => void): {
       complain(messageOf(e));
     }
   };
-  const wear = (ids: number[], look: Frame['look']): Promise<unknown> =>
+  const clothe = (look: Frame['look']): Promise<unknown> =>
+    applyLook({ shootId: shoot.id, lookId: look?.id ?? null, revision: look?.revision ?? null }).unwrap();
+  const wearOwn = (ids: number[], look: Frame['look']): Promise<unknown> =>
     dressFrames({ ids, lookId: look?.id ?? null, revision: look?.revision ?? null }).unwrap();
   return {
     attempt,
+    wear: (look) =>
+      attempt(
+        (async () => {
+          const was = shoot.look && { id: shoot.look.id, revision: shoot.look.revision };
+          await clothe(look);
+          tell(look ? `${shoot.name} wears another look` : `${shoot.name} wears no look`, () => attempt(clothe(was)));
+        })(),
+      ),
     take: (frames) =>
       attempt(
         (async () => {
@@ -60,7 +76,7 @@ export function useFrameActions(clear: () => void): {
     dress: (frames, look) =>
       attempt(
         (async () => {
-          await wear(
+          await wearOwn(
             frames.map((f) => f.id),
             look,
           );
@@ -69,7 +85,7 @@ export function useFrameActions(clear: () => void): {
             attempt(
               Promise.all(
                 byLook(frames).map((kin) =>
-                  wear(
+                  wearOwn(
                     kin.map((f) => f.id),
                     kin[0]!.look,
                   ),

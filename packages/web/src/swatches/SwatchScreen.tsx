@@ -8,7 +8,7 @@ import { TopBar } from '../kit/TopBar.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { Nothing, QuietPage, WaitingPage } from '../kit/Waiting.tsx';
 import type { LookCard, Shoot } from '../types.ts';
-import { ChooseSheet } from './ChooseSheet.tsx';
+import { ChooseSheet } from '../kit/ChooseSheet.tsx';
 import { useSaveSwatchesMutation, useSwatchesQuery, type SwatchCard } from './swatchApi.ts';
 import { SwatchTable, type View } from './SwatchTable.tsx';
 import './swatches.css';

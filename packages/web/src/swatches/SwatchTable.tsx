@@ -23,7 +23,7 @@ const limit = ({ zoom, x, y }: View): View => {
   return { zoom: z, x: Math.min(1 - half, Math.max(half, x)), y: Math.min(1 - half, Math.max(half, y)) };
 };
 
-/** Frames across, looks down; all cells show the same place as near. Arrows walk, Enter opens, F favours, X strikes out. */
+/** Frames across, looks down; all cells show the same place as near. Arrows walk, Enter opens, F favours, S strikes out. */
 export function SwatchTable({
   frames,
   looks,
@@ -95,7 +95,7 @@ export function SwatchTable({
                       tabIndex={r === 0 && c === 0 ? 0 : -1}
                       className={`swatch ${is ?? ''}`}
                       aria-label={`${f.name} under ${look.name}${is === 'best' ? ', a favourite' : is === 'out' ? ', struck out' : ''}`}
-                      title="Click opens it on the Bench; F favours, X strikes out"
+                      title="Click opens it on the Bench; F favours, S strikes out"
                       onPointerDown={(e) => {
                         if (e.button !== 0) return;
                         e.currentTarget.setPointerCapture(e.pointerId);
@@ -122,7 +122,7 @@ export function SwatchTable({
                         if (way) {
                           e.preventDefault();
                           move(r + way[0]!, c + way[1]!);
-                        } else if (e.key === 'f' || e.key === 'x') {
+                        } else if (e.key === 'f' || e.key === 's') {
                           e.preventDefault();
                           onSay(key, e.key === 'f' ? 'best' : 'out');
                         } else if (e.key === '+' || e.key === '-') {

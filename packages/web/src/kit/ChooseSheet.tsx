@@ -1,6 +1,6 @@
 import { Button } from '@chakra-ui/react';
 import { useState } from 'react';
-import { Sheet } from '../kit/Sheet.tsx';
+import { Sheet } from './Sheet.tsx';
 
 /** Asks for some of many, in the order they are chosen. */
 export function ChooseSheet({

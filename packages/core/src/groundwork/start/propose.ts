@@ -1,0 +1,124 @@
+import { autoBalance, temperatureOfBalance } from '../balance.ts';
+import { autoExposure, evAtShare, fittedEnds, lightSpread, type LightSpread } from '../automatic.ts';
+import type { CameraProfile } from '../../colour/cameraProfile.ts';
+import { luminanceShares } from '../../colour/luminance.ts';
+import type { Plate } from '../../plate/plate.ts';
+import { plateOffset, plateScale } from '../../plate/plate.ts';
+import { plainGroundwork, type Groundwork } from '../groundwork.ts';
+import { sceneParameters } from '../light.ts';
+import { segmentsIn } from './segments.ts';
+import { setUpright, type Upright } from './upright.ts';
+
+/** What a start is made of; each is taken or left. */
+export const startParts = ['balance', 'exposure', 'zones', 'ends', 'upright'] as const;
+export type StartPart = (typeof startParts)[number];
+/** What is proposed for a frame, in full; a part about which nothing can be said is null. */
+export interface Start {
+  balance: { kelvin: number; tintDuv: number } | null;
+  exposureEv: number;
+  zones: readonly number[];
+  ends: { black: number; whiteEv: number };
+  upright: Upright | null;
+}
+
+/** A plate as grey values 0–255 as an eye sees them, for finding lines: bright is what only a hundredth is brighter than. */
+export function greyOf(plate: Plate): Float32Array {
+  const n = plate.width * plate.height,
+    out = new Float32Array(n);
+  for (let c = 0; c < 3; c++) for (let i = 0; i < n; i++) out[i]! += luminanceShares[c]! * Math.max(0, (plate.data[c * n + i]! - plateOffset) / plateScale);
+  const some = Float32Array.from({ length: Math.min(n, 20_000) }, (_, i) => out[Math.floor((i * n) / Math.min(n, 20_000))]!).sort(),
+    bright = Math.max(1e-6, some[Math.floor(some.length * 0.99)]!);
+  for (let i = 0; i < n; i++) out[i] = 255 * Math.min(1, out[i]! / bright) ** (1 / 2.2);
+  return out;
+}
+/** A plate turned by quarters, clockwise, as its groundwork has it: grey values. */
+function turned(grey: Float32Array, width: number, height: number, quarterTurns: number): { grey: Float32Array; width: number; height: number } {
+  let at = { grey, width, height };
+  for (let t = 0; t < quarterTurns; t++) {
+    const out = new Float32Array(at.grey.length);
+    for (let y = 0; y < at.height; y++) for (let x = 0; x < at.width; x++) out[x * at.height + (at.height - 1 - y)] = at.grey[y * at.width + x]!;
+    at = { grey: out, width: at.height, height: at.width };
+  }
+  return at;
+}
+
+/** How far exposure goes towards middle grey by itself: a night stays a night. Tuned on the demo frames. */
+const ofTheWay = 0.8,
+  mostEv = 2.5;
+/** The exposure a frame begins with: its midtones towards middle grey, but not so far that more than a hundredth of its light passes white by more than half a stop. */
+function exposureOf(spread: LightSpread, whiteEv: number): number {
+  const wanted = Math.max(-mostEv, Math.min(mostEv, autoExposure(spread) * ofTheWay)),
+    room = whiteEv + 0.5 - evAtShare(spread.top, 0.99);
+  return Math.round((wanted > 0 ? Math.max(0, Math.min(wanted, room)) : wanted) * 20) / 20;
+}
+/** Zones that open what lies very deep and hold what is very bright, where a good share of the picture lies there. */
+function zonesOf(spread: LightSpread, ev: number): number[] {
+  const at = (share: number): number => evAtShare(spread.luminance, share) + ev,
+    open = Math.max(0, Math.min(1, (-5 - at(0.1)) / 2)),
+    hold = Math.max(0, Math.min(1.2, (at(0.95) - 2.4) / 1.5));
+  const tidy = (v: number): number => Math.round(v * 20) / 20 || 0;
+  return [tidy(open * 0.6), tidy(open), 0, tidy(-hold * 0.5), tidy(-hold)];
+}
+
+/** What is proposed for a frame, from small plates of it (some 200 pixels long for its light, some 1000 for its lines) and the groundwork it has. */
+export function proposeStart({ light: plate, lines }: { light: Plate; lines: Plate }, profile: CameraProfile, present: Groundwork | null): Start {
+  const ground = present ?? plainGroundwork,
+    found = autoBalance(plate, profile),
+    asShot = temperatureOfBalance({ kind: 'asShot', kelvin: 0, tintDuv: 0 }, profile),
+    // what the picture alone says is believed where the camera says something like it
+    believed = found && Math.abs(1e6 / found.kelvin - 1e6 / asShot.kelvin) < 60 && Math.abs(found.tintDuv) < 0.02 ? found : null,
+    balance: Groundwork['balance'] = believed ? { kind: 'own', ...believed } : ground.balance,
+    plain = { ...plainGroundwork, balance },
+    spread = lightSpread(plate, sceneParameters(profile, plain)),
+    exposureEv = exposureOf(spread, plainGroundwork.ends.whiteEv),
+    zones = zonesOf(spread, exposureEv),
+    exposed = lightSpread(plate, sceneParameters(profile, { ...plain, exposureEv })),
+    { black, whiteEv } = fittedEnds(exposed);
+  const grey = turned(greyOf(lines), lines.width, lines.height, ground.geometry.quarterTurns);
+  return {
+    balance: believed && { kelvin: Math.round(believed.kelvin), tintDuv: Math.round(believed.tintDuv * 1e4) / 1e4 },
+    exposureEv,
+    zones,
+    ends: { black: Math.round(black * 1e4) / 1e4, whiteEv: Math.round(Math.max(2.2, whiteEv) * 20) / 20 },
+    upright: setUpright(segmentsIn(grey.grey, grey.width, grey.height), ground.geometry, grey.width, grey.height),
+  };
+}
+
+const between = (from: number, to: number, share: number): number => from + (to - from) * share;
+/**
+ * Groundwork with a start taken: the parts that are wanted, as far as said (0–1.5 of the way from what is there now). Warmth goes in
+ * mired, in which it adds; all else in its own unit.
+ */
+export function withStart(present: Groundwork | null, start: Start, parts: readonly StartPart[], share: number, profile: CameraProfile): Groundwork {
+  const g = present ?? plainGroundwork,
+    out = structuredClone(g);
+  if (parts.includes('balance') && start.balance) {
+    const from = temperatureOfBalance(g.balance, profile),
+      mired = between(1e6 / from.kelvin, 1e6 / start.balance.kelvin, share);
+    out.balance = {
+      kind: 'own',
+      kelvin: Math.round(Math.min(25000, Math.max(1500, 1e6 / Math.max(40, mired)))),
+      tintDuv: Math.round(between(from.tintDuv, start.balance.tintDuv, share) * 1e5) / 1e5,
+    };
+  }
+  if (parts.includes('exposure')) out.exposureEv = Math.min(5, Math.max(-5, Math.round(between(g.exposureEv, start.exposureEv, share) * 100) / 100));
+  if (parts.includes('zones'))
+    out.zones = { ...g.zones, ev: g.zones.ev.map((v, i) => Math.min(3, Math.max(-3, Math.round(between(v, start.zones[i]!, share) * 100) / 100))) };
+  if (parts.includes('ends'))
+    out.ends = {
+      black: Math.min(0.05, Math.max(0, Math.round(between(g.ends.black, start.ends.black, share) * 1e4) / 1e4)),
+      whiteEv: Math.min(7, Math.max(1, Math.round(between(g.ends.whiteEv, start.ends.whiteEv, share) * 100) / 100)),
+    };
+  if (parts.includes('upright') && start.upright) {
+    // half upright is half as much turned; more than upright would lean the other way
+    const far = Math.min(1, share),
+      { straighten, vertical, horizontal } = start.upright.righting;
+    out.geometry = {
+      ...out.geometry,
+      straighten: Math.round(between(g.geometry.straighten, straighten, far) * 100) / 100,
+      vertical: Math.round(between(g.geometry.vertical, vertical, far) * 10) / 10,
+      horizontal: Math.round(between(g.geometry.horizontal, horizontal, far) * 10) / 10,
+    };
+  }
+  return out;
+}

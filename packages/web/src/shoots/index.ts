@@ -1,0 +1,2 @@
+export { marks } from './choosing.ts';
+export { useSaying } from './useSaying.ts';

@@ -1,0 +1,15 @@
+import { chromium } from 'playwright-core';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const p = await b.newPage({ viewport: { width: 1280, height: 800 } });
+p.on('pageerror', (e) => console.log('ERR', e.message));
+p.on('console', (m) => m.type() === 'error' && console.log('CON', m.text()));
+await p.goto('http://127.0.0.1:5190/shoots/1/compare?side=4');
+await p.waitForTimeout(6000);
+await p.screenshot({ path: '.tmp/a.png' });
+await p.goto('http://127.0.0.1:5190/shoots/1');
+await p.locator('[data-frame]').first().waitFor();
+await p.locator('.work-path').getByRole('button', { name: /^Look/ }).click();
+await p.getByRole('dialog').getByRole('button', { name: /Neutral response/ }).click();
+await p.waitForTimeout(5000);
+await p.screenshot({ path: '.tmp/b.png' });
+await b.close();
