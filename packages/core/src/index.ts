@@ -22,6 +22,7 @@ export { deviationsAt } from './groundwork/detail/quiet.ts';
 export * from './plan/draw.ts';
 export * from './groundwork/geometry.ts';
 export * from './groundwork/groundwork.ts';
+export { startParts, withStart, type Start, type StartPart } from './groundwork/start/propose.ts';
 export * from './groundwork/guide.ts';
 export * from './groundwork/lens.ts';
 export * from './groundwork/light.ts';

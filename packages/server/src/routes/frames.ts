@@ -94,6 +94,10 @@ export function frameRoutes(pool: RenderPool): Router {
     }),
   );
   api.get(
+    '/frames/:id/start',
+    answer((req) => frames.startOf(pool, idOf(req))),
+  );
+  api.get(
     '/frames/:id/found',
     answer((req) => foundOn(pool, idOf(req))),
   );

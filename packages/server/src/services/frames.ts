@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { createHash } from 'node:crypto';
+import type { Start } from '@dyepot/core/src/groundwork/start/propose.ts';
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
 import { drawingOf, frameView as drawnView, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
@@ -269,6 +270,17 @@ export async function automaticBalance(pool: RenderPool, id: number): Promise<{ 
   const found = autoBalance(await readPlate(folder, level, frame.raw, { x: 0, y: 0, ...size }), frame.raw.facts.profile);
   if (!found) throw new ServiceError(422, 'nothing in this picture looks grey under any usual light; pick something neutral instead');
   return found;
+}
+
+/** What groundwork Dyepot would begin with on a frame. */
+export async function startOf(pool: RenderPool, id: number): Promise<Start> {
+  const frame = await frameById(id);
+  return pool.run('startFrame', {
+    folder: await ensureLevel(pool, frame, 1),
+    full: { width: frame.raw.width, height: frame.raw.height },
+    facts: frame.raw.facts,
+    groundwork: frame.ground.groundwork,
+  });
 }
 
 /** Points a missing frame, and the dips of the same file, at it again; refused when the content is another. */

@@ -21,6 +21,7 @@ export type TaskName =
   | 'deliver'
   | 'drawPlace'
   | 'readLensShelf'
+  | 'startFrame'
   | 'readTable'
   | 'readPicture'
   | 'fitPair'

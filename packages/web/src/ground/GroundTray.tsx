@@ -14,6 +14,7 @@ import { groundAct, type Part } from './groundSlice.ts';
 import { LensPart, resetLens } from './LensPart.tsx';
 import { ExposurePart } from './ExposurePart.tsx';
 import type { PartProps } from './partProps.ts';
+import { StartPanel } from './StartPanel.tsx';
 
 const resetOf: Record<Part, Partial<Groundwork>> = {
   light: { balance: plainGroundwork.balance },
@@ -72,6 +73,7 @@ export function GroundTray(props: PartProps): React.JSX.Element {
         limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'}
         onLimit={limit}
       />
+      <StartPanel key={frame.id} frame={frame} ground={props.ground} set={set} />
       <div className="tray-step">
         <header>
           <h2>{partNames[part][0]}</h2>

@@ -18,6 +18,7 @@ export function SelectionBar({
   onSide,
   onLead,
   onFind,
+  onStart,
   onLight,
   onLook,
   onDip,
@@ -29,6 +30,7 @@ export function SelectionBar({
   onSide: () => void;
   onLead: (frame: Frame) => void;
   onFind: (frame: Frame) => void;
+  onStart: () => void;
   onLight: () => void;
   onLook: () => void;
   onDip: () => void;
@@ -51,6 +53,7 @@ export function SelectionBar({
       {one && !one.missing && act('Groundwork', undefined, () => void navigate(`/ground?shoot=${one.shootId}&frame=${one.id}`))}
       {one && !one.missing && act('Make it the lead', 'The frame looks are designed on', () => onLead(one))}
       {one?.missing && act('Find the file…', undefined, () => onFind(one))}
+      {act('Start for me…', 'Light, exposure, zones, ends and angle, as Dyepot would begin', onStart)}
       {act('Light…', 'What light these frames stand in', onLight)}
       {act('Own look…', 'A look for these frames alone, instead of the shoot’s', onLook)}
       {act('Dip again', 'The same raw once more, beside the first, to be treated another way', onDip)}

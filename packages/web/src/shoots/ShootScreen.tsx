@@ -22,6 +22,7 @@ const LookSheet = lazy(() => import('./LookSheet.tsx').then((m) => ({ default: m
 const LightSheet = lazy(() => import('./LightSheet.tsx').then((m) => ({ default: m.LightSheet })));
 const GroupSheet = lazy(() => import('./GroupSheet.tsx').then((m) => ({ default: m.GroupSheet })));
 const ChangeSheet = lazy(() => import('./ChangeSheet.tsx').then((m) => ({ default: m.ChangeSheet })));
+const StartSheet = lazy(() => import('./StartSheet.tsx').then((m) => ({ default: m.StartSheet })));
 const FindSheet = lazy(() => import('./FindSheet.tsx').then((m) => ({ default: m.FindSheet })));
 
 export default function ShootScreen(): React.JSX.Element {
@@ -52,7 +53,7 @@ interface Wish {
   /** null: the whole shoot */
   frames: Frame[] | null;
 }
-type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | { find: Frame } | { wish: Wish } | null;
+type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | 'start' | { find: Frame } | { wish: Wish } | null;
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const navigate = useNavigate(),
@@ -192,6 +193,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             }
             onLead={(f) => void attempt(updateShoot({ id: shoot.id, leadFrameId: f.id }).unwrap(), `${f.name} leads`)}
             onFind={find}
+            onStart={() => setSheet('start')}
             onLight={() => setSheet('light')}
             onLook={() => setSheet('own look')}
             onDip={() => void dip(chosen)}
@@ -258,6 +260,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
           />
         )}
         {typeof sheet === 'object' && sheet !== null && 'find' in sheet && <FindSheet frame={sheet.find} onClose={close} />}
+        {sheet === 'start' && chosen.length > 0 && <StartSheet shoot={shoot} frames={chosen} onClose={close} />}
         {sheet === 'light' && chosen.length > 0 && (
           <LightSheet
             first={chosen[0]!.light}

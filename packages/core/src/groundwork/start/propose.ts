@@ -22,21 +22,28 @@ export interface Start {
 }
 
 /** A plate as grey values 0–255 as an eye sees them, for finding lines: bright is what only a hundredth is brighter than. */
-export function greyOf(plate: Plate): Float32Array {
+function greyOf(plate: Plate): Float32Array {
   const n = plate.width * plate.height,
     out = new Float32Array(n);
-  for (let c = 0; c < 3; c++) for (let i = 0; i < n; i++) out[i]! += luminanceShares[c]! * Math.max(0, (plate.data[c * n + i]! - plateOffset) / plateScale);
+  for (let c = 0; c < 3; c++)
+    for (let i = 0; i < n; i++) out[i]! += luminanceShares[c]! * Math.max(0, (plate.data[c * n + i]! - plateOffset) / plateScale);
   const some = Float32Array.from({ length: Math.min(n, 20_000) }, (_, i) => out[Math.floor((i * n) / Math.min(n, 20_000))]!).sort(),
     bright = Math.max(1e-6, some[Math.floor(some.length * 0.99)]!);
   for (let i = 0; i < n; i++) out[i] = 255 * Math.min(1, out[i]! / bright) ** (1 / 2.2);
   return out;
 }
 /** A plate turned by quarters, clockwise, as its groundwork has it: grey values. */
-function turned(grey: Float32Array, width: number, height: number, quarterTurns: number): { grey: Float32Array; width: number; height: number } {
+function turned(
+  grey: Float32Array,
+  width: number,
+  height: number,
+  quarterTurns: number,
+): { grey: Float32Array; width: number; height: number } {
   let at = { grey, width, height };
   for (let t = 0; t < quarterTurns; t++) {
     const out = new Float32Array(at.grey.length);
-    for (let y = 0; y < at.height; y++) for (let x = 0; x < at.width; x++) out[x * at.height + (at.height - 1 - y)] = at.grey[y * at.width + x]!;
+    for (let y = 0; y < at.height; y++)
+      for (let x = 0; x < at.width; x++) out[x * at.height + (at.height - 1 - y)] = at.grey[y * at.width + x]!;
     at = { grey: out, width: at.height, height: at.width };
   }
   return at;
@@ -60,13 +67,30 @@ function zonesOf(spread: LightSpread, ev: number): number[] {
   return [tidy(open * 0.6), tidy(open), 0, tidy(-hold * 0.5), tidy(-hold)];
 }
 
+/** How far the camera's own balance is off, and what the greys of a picture say, in mired (standard deviations; on the demo frames 14 and 41). */
+const cameraOff = 14,
+  greysOff = 41;
+/** What the camera and the picture's greys say together, each weighed by how far it is usually off; null where they contradict each other. */
+function balanceOf(
+  greys: { kelvin: number; tintDuv: number },
+  camera: { kelvin: number; tintDuv: number },
+): { kelvin: number; tintDuv: number } | null {
+  const apart = 1e6 / greys.kelvin - 1e6 / camera.kelvin,
+    share = cameraOff ** 2 / (cameraOff ** 2 + greysOff ** 2);
+  if (Math.abs(apart) > 1.5 * Math.hypot(cameraOff, greysOff)) return null;
+  return { kelvin: 1e6 / (1e6 / camera.kelvin + share * apart), tintDuv: camera.tintDuv + share * (greys.tintDuv - camera.tintDuv) };
+}
+
 /** What is proposed for a frame, from small plates of it (some 200 pixels long for its light, some 1000 for its lines) and the groundwork it has. */
-export function proposeStart({ light: plate, lines }: { light: Plate; lines: Plate }, profile: CameraProfile, present: Groundwork | null): Start {
+export function proposeStart(
+  { light: plate, lines }: { light: Plate; lines: Plate },
+  profile: CameraProfile,
+  present: Groundwork | null,
+): Start {
   const ground = present ?? plainGroundwork,
     found = autoBalance(plate, profile),
     asShot = temperatureOfBalance({ kind: 'asShot', kelvin: 0, tintDuv: 0 }, profile),
-    // what the picture alone says is believed where the camera says something like it
-    believed = found && Math.abs(1e6 / found.kelvin - 1e6 / asShot.kelvin) < 60 && Math.abs(found.tintDuv) < 0.02 ? found : null,
+    believed = found && balanceOf(found, asShot),
     balance: Groundwork['balance'] = believed ? { kind: 'own', ...believed } : ground.balance,
     plain = { ...plainGroundwork, balance },
     spread = lightSpread(plate, sceneParameters(profile, plain)),
@@ -89,7 +113,13 @@ const between = (from: number, to: number, share: number): number => from + (to 
  * Groundwork with a start taken: the parts that are wanted, as far as said (0–1.5 of the way from what is there now). Warmth goes in
  * mired, in which it adds; all else in its own unit.
  */
-export function withStart(present: Groundwork | null, start: Start, parts: readonly StartPart[], share: number, profile: CameraProfile): Groundwork {
+export function withStart(
+  present: Groundwork | null,
+  start: Start,
+  parts: readonly StartPart[],
+  share: number,
+  profile: CameraProfile,
+): Groundwork {
   const g = present ?? plainGroundwork,
     out = structuredClone(g);
   if (parts.includes('balance') && start.balance) {
@@ -101,9 +131,13 @@ export function withStart(present: Groundwork | null, start: Start, parts: reado
       tintDuv: Math.round(between(from.tintDuv, start.balance.tintDuv, share) * 1e5) / 1e5,
     };
   }
-  if (parts.includes('exposure')) out.exposureEv = Math.min(5, Math.max(-5, Math.round(between(g.exposureEv, start.exposureEv, share) * 100) / 100));
+  if (parts.includes('exposure'))
+    out.exposureEv = Math.min(5, Math.max(-5, Math.round(between(g.exposureEv, start.exposureEv, share) * 100) / 100));
   if (parts.includes('zones'))
-    out.zones = { ...g.zones, ev: g.zones.ev.map((v, i) => Math.min(3, Math.max(-3, Math.round(between(v, start.zones[i]!, share) * 100) / 100))) };
+    out.zones = {
+      ...g.zones,
+      ev: g.zones.ev.map((v, i) => Math.min(3, Math.max(-3, Math.round(between(v, start.zones[i]!, share) * 100) / 100))),
+    };
   if (parts.includes('ends'))
     out.ends = {
       black: Math.min(0.05, Math.max(0, Math.round(between(g.ends.black, start.ends.black, share) * 1e4) / 1e4)),

@@ -37,7 +37,8 @@ function shrink(grey: Float32Array, width: number, height: number): { grey: Floa
         sum = weights.reduce((a, b) => a + b, 0);
       for (let line = 0; line < lines; line++) {
         let v = 0;
-        for (let k = 0; k < weights.length; k++) v += weights[k]! * from[Math.min(length - 1, Math.max(0, first + k)) * step + line * across]!;
+        for (let k = 0; k < weights.length; k++)
+          v += weights[k]! * from[Math.min(length - 1, Math.max(0, first + k)) * step + line * across]!;
         out[line * count + i] = v / sum;
       }
     }

@@ -16,7 +16,7 @@ export interface Upright {
 const mostLean = 20,
   agrees = 0.45,
   /** of all that might be upright, the share that has to agree: cloth and twigs lean every way */
-  leastShare = 0.0,
+  leastShare = 0.55,
   /** lines needed, and how long they must be together */
   leastLines = 5,
   leastLength = 0.9,
@@ -38,7 +38,10 @@ function linesNear(segments: readonly Segment[], way: 'upright' | 'level', least
     const dx = to[0] - from[0],
       dy = to[1] - from[1],
       length = Math.hypot(dx, dy),
-      lean = way === 'upright' ? degrees(Math.atan2(dx * Math.sign(dy || 1), Math.abs(dy))) : degrees(Math.atan2(dy * Math.sign(dx || 1), Math.abs(dx)));
+      lean =
+        way === 'upright'
+          ? degrees(Math.atan2(dx * Math.sign(dy || 1), Math.abs(dy)))
+          : degrees(Math.atan2(dy * Math.sign(dx || 1), Math.abs(dx)));
     return length >= least && Math.abs(lean) <= mostLean ? [{ a: from, b: to, length, lean }] : [];
   });
 }
@@ -49,7 +52,8 @@ interface Fan {
 }
 const unit = (x: number, width: number): number => (x / width) * 2 - 1;
 const leanAt = ({ p, q }: Fan, { a, b }: Line, width: number): number => p + q * unit((a[0] + b[0]) / 2, width);
-const votes = (lines: readonly Line[], fan: Fan, width: number): Line[] => lines.filter((l) => Math.abs(l.lean - leanAt(fan, l, width)) < agrees);
+const votes = (lines: readonly Line[], fan: Fan, width: number): Line[] =>
+  lines.filter((l) => Math.abs(l.lean - leanAt(fan, l, width)) < agrees);
 const together = (lines: readonly Line[]): number => lines.reduce((sum, l) => sum + l.length, 0);
 
 /** The fan most line length agrees with: of all pairs of long lines the best (RANSAC, Fischler and Bolles 1981, without chance). */
@@ -96,14 +100,17 @@ export function setUpright(segments: readonly Segment[], g: Geometry, width: num
     // lines close together say how it is turned and not how they converge
     const righting = found && (apart > 0.5 ? { ...found, horizontal: 0 } : turnOnly(uprights));
     if (righting && Math.abs(righting.straighten) <= mostTurn && Math.abs(righting.vertical) <= mostVertical)
-      return { righting: rounded(righting), by: 'verticals', lines: uprights.length, length: tall };
+      return isUpright(righting) ? null : { righting: rounded(righting), by: 'verticals', lines: uprights.length, length: tall };
+    if (righting) return null;
   }
   const levels = linesNear(segments, 'level', width * 0.05),
     level = bestFan(levels, width, false),
     wide = together(level) / width;
   if (level.length === 0 || wide < leastHorizon || together(level) < 0.5 * together(levels)) return null;
   const righting = turnOnly(level);
-  return Math.abs(righting.straighten) <= mostTurn ? { righting: rounded(righting), by: 'horizon', lines: level.length, length: wide } : null;
+  return Math.abs(righting.straighten) <= mostTurn && !isUpright(righting)
+    ? { righting: rounded(righting), by: 'horizon', lines: level.length, length: wide }
+    : null;
 }
 /** Only turned: by the mean lean of the lines, longer ones saying more. An upright that leans to the right stands in a picture turned clockwise. */
 function turnOnly(lines: readonly Line[]): Righting {
@@ -111,6 +118,8 @@ function turnOnly(lines: readonly Line[]): Righting {
     upright = Math.abs(lines[0]!.b[1] - lines[0]!.a[1]) > Math.abs(lines[0]!.b[0] - lines[0]!.a[0]);
   return { straighten: upright ? mean : -mean, vertical: 0, horizontal: 0 };
 }
+/** Less than this is upright already. */
+const isUpright = ({ straighten, vertical }: Righting): boolean => Math.abs(straighten) < 0.1 && Math.abs(vertical) < 2;
 const rounded = ({ straighten, vertical, horizontal }: Righting): Righting => ({
   straighten: Math.round(straighten * 100) / 100,
   vertical: Math.round(vertical * 10) / 10,

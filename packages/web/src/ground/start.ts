@@ -1,0 +1,2 @@
+export { startNames } from './startWords.ts';
+export { useLazyStartQuery } from './startApi.ts';
