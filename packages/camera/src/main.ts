@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { tmpdir } from 'node:os';
 import { parseArgs } from 'node:util';
 import { wideZoom } from './glass.ts';
+import { motes } from './dust.ts';
 import { keptLight } from './render-light.ts';
 import { take } from './take.ts';
 import { thingColours, truthPicture } from './truth.ts';
@@ -28,6 +29,8 @@ const { values } = parseArgs({
     light: { type: 'string' },
     lens: { type: 'string' },
     truth: { type: 'string' },
+    dust: { type: 'string' },
+    'dust-seed': { type: 'string', default: '1' },
     help: { type: 'boolean', default: false },
   },
 });
@@ -38,7 +41,7 @@ const fail = (message: string): never => {
 if (values.help) {
   const colours = Object.entries(thingColours).map(([thing, rgb]) => `${thing} ${rgb.join(' ')}`);
   process.stdout.write(
-    `npm run camera -- --scene NAME --out FILE.dng [--size WxH] [--ev EV] [--iso ISO] [--seed N] [--lens wide|wide-silent] [--truth OUT.png]\n\n--truth writes what each pixel is, in flat colours: ${colours.join(', ')}.\n`,
+    `npm run camera -- --scene NAME --out FILE.dng [--size WxH] [--ev EV] [--iso ISO] [--seed N] [--lens wide|wide-silent] [--dust COUNT [--dust-seed N]] [--truth OUT.png]\n\n--truth writes what each pixel is, in flat colours: ${colours.join(', ')}.\n`,
   );
   process.exit(0);
 }
@@ -80,6 +83,7 @@ const picture = await take(light, {
   layout: layout as 'tiles',
   believedKelvin: values.believed ? number('believed') : light.kelvin,
   ...(values.time ? { time: values.time } : {}),
+  ...(values.dust ? { dust: motes(number('dust'), number('dust-seed')) } : {}),
   ...(values.lens ? { lens: wideZoom, silent: values.lens === 'wide-silent' } : {}),
 });
 mkdirSync(dirname(out), { recursive: true });

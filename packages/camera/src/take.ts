@@ -1,4 +1,5 @@
 import type { FileLens } from '@dyepot/core/src/groundwork/lens.ts';
+import { underDust, type Mote } from './dust.ts';
 import { throughGlass } from './glass.ts';
 import { cameraLight, expose, type Exposure } from './sensor.ts';
 import { writeDng, type DngOptions } from './dng.ts';
@@ -16,6 +17,8 @@ export interface TakeOptions extends Exposure {
   /** faults of the lens, said as what undoes them; whether the file says so too */
   lens?: FileLens;
   silent?: boolean;
+  /** specks on the sensor */
+  dust?: readonly Mote[];
 }
 
 /** What a camera set by hand writes of such a light (Exif 2.32, LightSource). */
@@ -24,7 +27,8 @@ const lightSourceOf = (kelvin: number): number => (kelvin < 3500 ? 3 : kelvin < 
 /** Takes one picture of rendered light; returns the DNG file and what was true. */
 export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8Array; truth: object; camera: Float32Array }> {
   const { camera: seen, meteredEv } = cameraLight(light, o.width, o.height),
-    shot = expose(o.lens ? throughGlass(seen, o.width, o.height, o.lens) : seen, o.width, o.height, o);
+    through = o.lens ? throughGlass(seen, o.width, o.height, o.lens) : seen,
+    shot = expose(o.dust ? underDust(through, o.width, o.height, o.dust) : through, o.width, o.height, o);
   const baselineExposureEv = 0.7;
   const file = writeDng(shot, o, {
     compression: o.compression,
@@ -52,6 +56,7 @@ export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8A
       believedKelvin: o.believedKelvin,
       iso: o.iso,
       chart: light.chart,
+      ...(o.dust ? { dust: o.dust } : {}),
     },
   };
 }

@@ -6,7 +6,7 @@ const usage = `Usage:
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
                 [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
-                [--local FILE]
+                [--local FILE] [--repairs FILE]
                 [--replace] [--doubtful] [--json]
   dyepot mask FILE --out OUT.png (--look LOOK --step ID | --find sky|foliage|skin|lights|figure:X,Y,W,H) [--groundwork FILE]
                 [--local FILE] [--json]
@@ -14,6 +14,7 @@ const usage = `Usage:
                 [--write DIR] [--json]
   dyepot evenness FILE… [--look LOOK] [--groundwork FILE|DIR] [--tolerance N] [--pdf OUT.pdf] [--json]
   dyepot chart FILE [--json]
+  dyepot dust FILE… [--least N] [--write DIR] [--json]
   dyepot balance FILE [--at X,Y [--size N]] [--json]
   dyepot probe LOOK R G B [--json]
   dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
@@ -28,6 +29,8 @@ X,Y are fractions of the picture from its top left; N is the side of the sampled
 match proposes groundwork under which frames match the anchor, and with --write keeps it as DIR/NAME.groundwork.json;
 render takes each frame's own from such a folder. evenness groups frames by their light and tells how far each is from
 its group's most typical frame. --at is a place of the anchor.
+dust tells specks of dust in each file, or, of several, those they show at one place of the sensor; with --write it keeps
+DIR/NAME.repairs.json, which render takes as --repairs.
 Without --at, balance judges the whole picture.
 render replaces files of the same name only if Dyepot made them, or with --replace. A raw that may not be whole is
 rendered only with --doubtful; the exit status is then 3.`;
@@ -42,6 +45,7 @@ const commands: Record<string, () => Promise<Command>> = {
   match: async () => (await import('./match.ts')).match,
   evenness: async () => (await import('./evenness.ts')).evenness,
   chart: async () => (await import('./chart.ts')).chart,
+  dust: async () => (await import('./dust.ts')).dust,
   balance: async () => (await import('./balance.ts')).balance,
   probe: async () => (await import('./probe.ts')).probe,
   bake: async () => (await import('./bake.ts')).bake,

@@ -46,6 +46,7 @@ export async function mask(args: string[]): Promise<number> {
     const drawn = await pool.run('drawPlace', {
       path: resolve(path!),
       hash: null,
+      repairs: null,
       look,
       groundwork,
       own: box

@@ -7,6 +7,8 @@ import { storeTable } from '@dyepot/core/src/colour/table.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { tableLook } from '@dyepot/core/src/look/tableLook.ts';
 import { readLook, validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
+import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
+import { validateRepairs } from '@dyepot/core/src/repair/schema.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
 import { forLook, readTableFile, tableExtensions, type TableFile } from '@dyepot/server/src/work/tableFile.ts';
 
@@ -88,16 +90,25 @@ export function groundworkIn(path: string, file: string): Groundwork | null {
   return existsSync(own) ? groundworkFrom(own) : null;
 }
 
-/** A frame's own steps from a file. */
-export function ownStepsFrom(path: string): OwnSteps {
-  let value: unknown;
+/** A file's JSON; Error in plain words. */
+function jsonOf(path: string): unknown {
   try {
-    value = JSON.parse(textOf(path));
+    return JSON.parse(textOf(path));
   } catch (error) {
     if (error instanceof SyntaxError) throw new Error(`${path}: this is not JSON`);
     throw error;
   }
-  const read = validateOwnSteps(value);
+}
+/** A frame's repairs from a file. */
+export function repairsFrom(path: string): readonly Repair[] {
+  const read = validateRepairs(jsonOf(path));
+  if ('message' in read) throw new Error(`${path}: ${read.message}`);
+  return read.repairs.repairs;
+}
+
+/** A frame's own steps from a file. */
+export function ownStepsFrom(path: string): OwnSteps {
+  const read = validateOwnSteps(jsonOf(path));
   if ('message' in read) throw new Error(`${path}: ${read.message}`);
   return read.own;
 }

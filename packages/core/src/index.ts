@@ -21,6 +21,7 @@ export * from './groundwork/detail/spread.ts';
 export { deviationsAt } from './groundwork/detail/quiet.ts';
 export * from './plan/draw.ts';
 export * from './groundwork/geometry.ts';
+export * from './repair/repairs.ts';
 export * from './groundwork/groundwork.ts';
 export { startParts, withStart, type Start, type StartPart } from './groundwork/start/propose.ts';
 export * from './groundwork/guide.ts';

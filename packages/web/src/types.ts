@@ -8,6 +8,7 @@ import type {
   Optics,
   OwnSteps,
   Rendition,
+  Repair,
   StockSheet,
 } from '@dyepot/core';
 
@@ -52,6 +53,11 @@ export interface Frame {
   steps: OwnSteps | null;
   stepsTrouble: string | null;
   stepsVersion: number;
+  /** repairs of its plate; why those kept cannot be read; how often they were changed, and a short name of what they are */
+  repairs: readonly Repair[];
+  repairTrouble: string | null;
+  repairVersion: number;
+  repairStamp: string;
   output: { width: number; height: number };
 }
 export interface ShootCard {

@@ -1,6 +1,7 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
+import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import {
@@ -13,6 +14,7 @@ import {
 } from 'sequelize';
 import { checkedGround } from './checkedGround.ts';
 import { checkedOwn } from './checkedOwn.ts';
+import { checkedRepairs } from './checkedRepairs.ts';
 import { createdAt, deletedAt, id, json, kept, plain, real, some, text, trashed, whole } from './columns.ts';
 
 /** Frames across, looks down (0: the neutral response), and what was said of cells, by “frame look”. */
@@ -75,6 +77,9 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   /** steps of its own, on top of the look, and how often they were changed */
   declare own: CreationOptional<object | null>;
   declare ownVersion: CreationOptional<number>;
+  /** repairs of its plate, and how often they were changed */
+  declare repairs: CreationOptional<object | null>;
+  declare repairVersion: CreationOptional<number>;
   /** counts the changes of the groundwork, so that two windows do not write over each other */
   declare groundVersion: CreationOptional<number>;
   declare createdAt: CreationOptional<Date>;
@@ -85,6 +90,9 @@ export class Frame extends Model<InferAttributes<Frame>, InferCreationAttributes
   /** The groundwork kept for this frame, checked; `trouble` says what is wrong with it. */
   get steps(): NonAttribute<{ own: OwnSteps | null; trouble: string | null }> {
     return checkedOwn(this.own);
+  }
+  get mending(): NonAttribute<{ repairs: readonly Repair[]; trouble: string | null }> {
+    return checkedRepairs(this.repairs);
   }
   get ground(): NonAttribute<{ groundwork: Groundwork | null; trouble: string | null }> {
     return checkedGround(this.groundwork);
@@ -148,6 +156,8 @@ export function bindFrames(sequelize: Sequelize): void {
       groundwork: json,
       own: json,
       ownVersion: { ...some(whole), defaultValue: 0 },
+      repairs: json,
+      repairVersion: { ...some(whole), defaultValue: 0 },
       groundVersion: { type: whole, allowNull: false, defaultValue: 0 },
       createdAt,
       deletedAt,

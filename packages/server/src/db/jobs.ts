@@ -1,4 +1,5 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
@@ -47,6 +48,8 @@ export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttrib
   declare groundwork: CreationOptional<Groundwork | null>;
   /** the frame's own steps then */
   declare own: CreationOptional<OwnSteps | null>;
+  /** the repairs of its plate then */
+  declare repairs: CreationOptional<readonly Repair[] | null>;
   /** the look of its own it was ordered with; null: the job's */
   declare look: CreationOptional<Look | null>;
   /** whether a file of its name may be replaced */
@@ -85,6 +88,7 @@ export function bindJobs(sequelize: Sequelize): void {
       seconds: real,
       groundwork: json,
       own: json,
+      repairs: json,
       look: json,
       mayReplace: { type: yesNo, allowNull: false, defaultValue: false },
       written: json,

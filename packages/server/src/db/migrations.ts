@@ -226,4 +226,12 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.createTable('light_facts', { hash: { ...text, primaryKey: true }, facts: json });
     },
   },
+  {
+    name: '011-repairs',
+    async up({ context: q }) {
+      await q.addColumn('frames', 'repairs', DataTypes.JSON);
+      await q.addColumn('frames', 'repairVersion', { ...whole, defaultValue: 0 });
+      await q.addColumn('job_items', 'repairs', DataTypes.JSON);
+    },
+  },
 ];

@@ -74,6 +74,7 @@ export function delivering(pool: RenderPool): Trade {
           look: item.look ?? job.settings.look ?? null,
           groundwork: item.groundwork ?? null,
           own: item.own ?? null,
+          repairs: item.repairs ?? null,
           settings: job.settings.file!,
           waiting,
         },
@@ -211,6 +212,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
           seconds: null,
           groundwork: f.ground.groundwork,
           own: f.steps.own,
+          repairs: f.mending.repairs.length > 0 ? f.mending.repairs : null,
           look: own.get(ownLook(f)) ?? null,
           // what was found to be Dyepot's own may go, or what a person said may; what comes later may not
           mayReplace: order.conflict === 'replace' ? there.has(output) : there.has(output) && !foreign.has(output),
@@ -241,7 +243,7 @@ export async function orderRest(id: number): Promise<Job> {
       { transaction },
     );
     await JobItem.bulkCreate(
-      left.map(({ frameId, name, path, output, groundwork, own, look, mayReplace }) => ({
+      left.map(({ frameId, name, path, output, groundwork, own, repairs, look, mayReplace }) => ({
         jobId: rest.id,
         frameId,
         name,
@@ -249,6 +251,7 @@ export async function orderRest(id: number): Promise<Job> {
         output,
         groundwork,
         own,
+        repairs,
         look,
         mayReplace,
         state: 'waiting' as const,

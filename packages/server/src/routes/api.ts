@@ -9,6 +9,7 @@ import { groundworkRoutes } from './groundwork.ts';
 import { houseRoutes } from './house.ts';
 import { jobRoutes } from './jobs.ts';
 import { lookRoutes } from './looks.ts';
+import { repairRoutes } from './repairs.ts';
 import { stockRoutes } from './stocks.ts';
 import { shootRoutes } from './shoots.ts';
 import { tableRoutes } from './tables.ts';
@@ -20,6 +21,7 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
     shootRoutes(jobs),
     evennessRoutes(pool),
     frameRoutes(pool),
+    repairRoutes(pool),
     groundworkRoutes(pool),
     lookRoutes(),
     stockRoutes(),

@@ -193,8 +193,8 @@ export function frameRoutes(pool: RenderPool): Router {
   api.get(
     '/frames/:id/plate/:level',
     answer(async (req, res) => {
-      const q = check(areaSchema, req.query),
-        plate = await frames.plateOf(pool, idOf(req), idOf(req, 'level'), q.x === undefined ? null : (q as frames.Area));
+      const { mended, ...q } = check(areaSchema, req.query),
+        plate = await frames.plateOf(pool, idOf(req), idOf(req, 'level'), q.x === undefined ? null : (q as frames.Area), mended !== 'no');
       sendPlanes(res, plate.width, plate.height, new Uint8Array(plate.data.buffer));
     }),
   );

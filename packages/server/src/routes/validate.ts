@@ -41,8 +41,9 @@ export function answer(handler: (req: Request, res: Response) => Promise<unknown
       }, next);
   };
 }
-export const areaSchema = Joi.object<{ x?: number; y?: number; width?: number; height?: number; v?: string }>({
+export const areaSchema = Joi.object<{ x?: number; y?: number; width?: number; height?: number; v?: string; mended?: 'yes' | 'no' }>({
   v: Joi.string().max(64),
+  mended: Joi.valid('yes', 'no'),
   x: Joi.number().integer(),
   y: Joi.number().integer(),
   width: Joi.number().integer(),

@@ -38,8 +38,8 @@ export async function dipAgain(ids: readonly number[]): Promise<number[]> {
     const dips = asked.map((frame) => {
       const own = kin.get(kinOf(frame))!;
       if (own.length >= mostDips) throw new ServiceError(409, `${own[0]!.name} has ${own.length} dips already, with those in the trash`);
-      const { shootId, path, hash, light, lookId, lookRevision, groundwork, own: steps } = frame,
-        dip = { shootId, name: nextName(own), path, hash, light, lookId, lookRevision, groundwork, own: steps };
+      const { shootId, path, hash, light, lookId, lookRevision, groundwork, own: steps, repairs } = frame,
+        dip = { shootId, name: nextName(own), path, hash, light, lookId, lookRevision, groundwork, own: steps, repairs };
       own.push(Frame.build({ ...dip, id: Number.MAX_SAFE_INTEGER }));
       return dip;
     });

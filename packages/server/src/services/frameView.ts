@@ -7,12 +7,15 @@ import { usualNoise, type NoiseModel } from '@dyepot/core/src/groundwork/noise.t
 import type { InferAttributes } from 'sequelize';
 import { checkedGround } from '../db/checkedGround.ts';
 import { checkedOwn } from '../db/checkedOwn.ts';
+import { checkedRepairs } from '../db/checkedRepairs.ts';
 import type { Frame, Raw } from '../db/models.ts';
 import { tellNews } from './news.ts';
 import { isUpload } from './uploads.ts';
 
 /** What is stored of a frame and its raw, without the survey. */
-export type FrameRow = Omit<InferAttributes<Frame>, 'ground' | 'steps'> & { raw: Omit<InferAttributes<Raw>, 'survey' | 'signature'> };
+export type FrameRow = Omit<InferAttributes<Frame>, 'ground' | 'steps' | 'mending'> & {
+  raw: Omit<InferAttributes<Raw>, 'survey' | 'signature'>;
+};
 
 export const noiseOf = ({ facts }: Pick<Raw, 'facts'>): NoiseModel => facts.noise ?? usualNoise(facts.exif.iso);
 
@@ -38,6 +41,7 @@ export const isThere = (path: string): Promise<boolean> =>
 export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfile } & Record<string, unknown> {
   const { groundwork, trouble } = checkedGround(f.groundwork),
     own = checkedOwn(f.own),
+    mended = checkedRepairs(f.repairs),
     { raw } = f,
     { facts } = raw;
   return {
@@ -71,8 +75,12 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
     steps: own.own,
     stepsTrouble: own.trouble,
     stepsVersion: f.ownVersion ?? 0,
+    repairs: mended.repairs,
+    repairTrouble: mended.trouble,
+    repairVersion: f.repairVersion ?? 0,
+    repairStamp: mended.repairs.length > 0 ? stampOf(mended.repairs) : '',
     groundVersion: f.groundVersion ?? 0,
-    groundStamp: stampOf(groundwork) + stampOf(own.own),
+    groundStamp: stampOf(groundwork) + stampOf(own.own) + (mended.repairs.length > 0 ? stampOf(mended.repairs) : ''),
     output: outputSize(groundwork, raw),
     missing,
   };

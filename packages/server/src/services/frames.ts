@@ -16,14 +16,16 @@ import { Frame, Shoot, withRaw, type Raw } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
 
+import { readMended } from '../work/mending.ts';
 import { readPlate } from '../work/plates.ts';
 import { found, ServiceError } from './errors.ts';
 import { noteUse, pruneFullLevels } from './fullLevels.ts';
 import { lookAt } from './looks.ts';
 import { contentHash, levelFile, levelToRead } from '../work/files.ts';
 import { noiseOf } from './frameView.ts';
+import { mendedPatches } from './repairs.ts';
 
-const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
+export const plateFolder = (hash: string): string => join(dataPath('plates'), hash);
 export interface Area {
   x: number;
   y: number;
@@ -81,12 +83,12 @@ export async function ensureLevel(pool: RenderPool, frame: Frame, level: number)
 }
 const underWay = new Map<string, Promise<unknown>>();
 
-/** Plate data of an area at a level. */
-export async function plateOf(pool: RenderPool, id: number, level: number, area: Area | null): Promise<Plate> {
+/** Plate data of an area at a level, with the frame's repairs done unless said otherwise. */
+export async function plateOf(pool: RenderPool, id: number, level: number, area: Area | null, mended = true): Promise<Plate> {
   const frame = await frameById(id),
     a = checkArea(levelSize(frame.raw.width, frame.raw.height, level), level, area);
   const folder = await ensureLevel(pool, frame, level);
-  return readPlate(folder, level, frame.raw, a);
+  return readMended(folder, level, frame.raw, a, mended ? await mendedPatches(pool, frame) : []);
 }
 
 /** A frame's own steps as they are said, or those kept where nothing is; null is none. */
@@ -118,6 +120,7 @@ export async function regionOf(
     look,
     groundwork: frame.ground.groundwork,
     own: ownAsked(frame, steps),
+    patches: await mendedPatches(pool, frame),
     space: 'srgb',
   });
 }
@@ -150,6 +153,7 @@ export async function exactOf(
       look,
       groundwork: read.groundwork,
       own,
+      repairs: frame.mending.repairs,
       width: size.width,
       height: size.height,
     });
@@ -175,7 +179,7 @@ export async function thumbOf(
         ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain')
         : (await lookAt(lookId, revision ?? undefined)).document;
   const key = createHash('sha256')
-      .update(JSON.stringify([engineVersion, frame.hash, groundwork, look, longEdge, frame.steps.own]))
+      .update(JSON.stringify([engineVersion, frame.hash, groundwork, look, longEdge, frame.steps.own, frame.mending.repairs]))
       .digest('hex')
       .slice(0, 32),
     file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
@@ -193,6 +197,7 @@ export async function thumbOf(
         look,
         groundwork,
         own: frame.steps.own,
+        patches: await mendedPatches(pool, frame),
         longEdge,
         file,
       });
@@ -226,6 +231,7 @@ export async function lightAt(
     look,
     groundwork: frame.ground.groundwork,
     own,
+    patches: await mendedPatches(pool, frame),
     space: 'srgb',
     of,
   });

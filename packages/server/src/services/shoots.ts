@@ -48,12 +48,13 @@ async function rowsOf(shootId: number): Promise<(FrameRow & { signature: number[
     order: byName,
     raw: true,
     nest: true,
-  })) as unknown as Record<'groundwork' | 'own' | 'raw', Record<string, unknown>>[];
+  })) as unknown as Record<'groundwork' | 'own' | 'repairs' | 'raw', Record<string, unknown>>[];
   const read = (v: unknown): unknown => (typeof v === 'string' ? JSON.parse(v) : v);
   return rows.map((r) => ({
     ...(r as unknown as FrameRow),
     groundwork: read(r.groundwork) as FrameRow['groundwork'],
     own: read(r.own) as FrameRow['own'],
+    repairs: read(r.repairs) as FrameRow['repairs'],
     signature: read(r.raw['signature']) as number[],
     raw: { ...(r.raw as unknown as FrameRow['raw']), facts: read(r.raw['facts']) as FrameRow['raw']['facts'] },
   }));

@@ -32,13 +32,14 @@ import { encodeFile, type FileSettings } from './encodeFile.ts';
 import { contentHash, levelFile, levelToRead, makeFolder, olderLevels, writeWhole } from './files.ts';
 import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
 import { kernels } from './ownKernels.ts';
-import { readPlate } from './plates.ts';
+import { readMended, type Patch } from './mending.ts';
 import { beat } from './pulse.ts';
 
 export { deliver, drawPlace, renderExact } from './wholeFrame.ts';
 export { compareFrames, readLightFacts } from './compareTask.ts';
 export { cutFigure, cutFigureOf, findRegions } from './foundTask.ts';
 export { readLensShelf } from './lensShelf.ts';
+export { mendFrame, seekDust, seekSource } from './mending.ts';
 export { startFrame } from './startTask.ts';
 export { readPicture } from './storedPicture.ts';
 export { bake, fitPair, readTable } from './tableTasks.ts';
@@ -104,6 +105,8 @@ export interface RegionTask {
   groundwork: Groundwork | null;
   /** the frame's own steps */
   own: OwnSteps | null;
+  /** its repairs, done */
+  patches: readonly Patch[];
   space: FileSettings['space'];
 }
 
@@ -136,13 +139,13 @@ async function regionDrawn<P extends Plan | null>(
     frame = drawn(t.full, t.facts),
     p = made(t.look, { profile: t.facts.profile, seed: seedOf(t.hash), groundwork: t.groundwork, picture: frame, steps: t.own }, t.space),
     drawing = drawingOf(t.groundwork, frame, t.level, t.area, { reach: p ? reachOf(p.passes) : 0 });
-  const piece = await readPlate(t.folder, drawing.level, t.full, drawing.source),
+  const piece = await readMended(t.folder, drawing.level, t.full, drawing.source, t.patches),
     plate = drawPlate(k, drawing, piece),
     small = guideDrawing(t.groundwork, frame),
     // a small picture is often drawn from the very piece its guide is
     same = small.level === drawing.level && JSON.stringify(small.source) === JSON.stringify(drawing.source);
   const needs = p !== null && needsGuide(p),
-    known = needs ? wholeFor(k, p, small, same ? piece : await readPlate(t.folder, small.level, t.full, small.source)) : null;
+    known = needs ? wholeFor(k, p, small, same ? piece : await readMended(t.folder, small.level, t.full, small.source, t.patches)) : null;
   return { k, p, plate, drawing, known };
 }
 
@@ -155,6 +158,7 @@ export interface ThumbTask {
   groundwork: Groundwork | null;
   /** the frame's own steps */
   own: OwnSteps | null;
+  patches: readonly Patch[];
   longEdge: number;
   file: string;
 }

@@ -8,6 +8,8 @@ import { halvePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { drawingOf, drawPlate, guideDrawing, needsGuide, originOf, wholeFor } from '@dyepot/core/src/plan/draw.ts';
 import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Plan } from '@dyepot/core/src/render/pass.ts';
+import { repairPlate } from '@dyepot/core/src/repair/mend.ts';
+import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
 import { developPlanes, render, type Origin } from '@dyepot/core/src/render/render.ts';
@@ -24,6 +26,7 @@ export interface ExactTask {
   groundwork: Groundwork | null;
   /** the frame's own steps */
   own: OwnSteps | null;
+  repairs: readonly Repair[] | null;
   width: number;
   height: number;
 }
@@ -40,10 +43,10 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
   return out;
 }
 
-type WholeFrame = Pick<DeliverTask, 'path' | 'hash' | 'look' | 'groundwork' | 'own'>;
+type WholeFrame = Pick<DeliverTask, 'path' | 'hash' | 'look' | 'groundwork' | 'own' | 'repairs'>;
 /** Decodes a raw and draws it at full size under its groundwork. The plate as decoded is let go when this returns: two at once are too many. */
 async function drawnWhole(
-  { path, hash: known, look, groundwork, own }: WholeFrame,
+  { path, hash: known, look, groundwork, own, repairs }: WholeFrame,
   space: FileSettings['space'],
   place: string | null = null,
 ): Promise<{ plate: Plate; plan: Plan; origin: Origin; facts: RawFacts }> {
@@ -58,6 +61,7 @@ async function drawnWhole(
   if (!p) throw new Error(`the step “${place}” is not there or acts everywhere: it has no place of its own`);
   const guided = guideDrawing(groundwork, frame);
   beat();
+  if (repairs) repairPlate(decoded, repairs, beat);
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small),
@@ -85,6 +89,7 @@ export interface DeliverTask {
   groundwork: Groundwork | null;
   /** the frame's own steps */
   own: OwnSteps | null;
+  repairs: readonly Repair[] | null;
   settings: FileSettings;
   /** where the finished file waits for its name */
   waiting: string;

@@ -1,5 +1,5 @@
 import { plainGroundwork, type Groundwork } from '@dyepot/core';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { store, useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { FrameView } from '../view/FrameView.tsx';
@@ -22,7 +22,10 @@ import { GroundBar } from './GroundBar.tsx';
 import { useBefore } from './useBefore.ts';
 import { useGroundKeys } from './useGroundKeys.ts';
 import { useTools } from './useTools.ts';
+import { useRepairs } from './repair/useRepairs.ts';
 import { useWorn } from './useWorn.ts';
+
+const RepairOverlay = lazy(() => import('./repair/RepairOverlay.tsx').then((m) => ({ default: m.RepairOverlay })));
 
 /** A function that gives the same answer again for what it was asked last. */
 function keptLast<A extends object, B>(make: (from: A) => B): (from: A) => B {
@@ -30,6 +33,8 @@ function keptLast<A extends object, B>(make: (from: A) => B): (from: A) => B {
   return (from) => (last?.from === from ? last : (last = { from, out: make(from) })).out;
 }
 const whole = { x: 0, y: 0, width: 1, height: 1 };
+/** A frame as its plate is without repairs: the server is asked for that. */
+const unmended = (frame: Frame): Frame => ({ ...frame, repairs: [], repairStamp: '&mended=no' });
 
 /** The Ground of a shoot: one frame at a time, what is done to it, and its neighbours. */
 export function Ground({
@@ -92,7 +97,12 @@ export function Ground({
       next = shoot.frames[i + way];
     if (next) open(next);
   };
+  const hand = useRepairs(frame),
+    asRepaired = useMemo(() => (hand.off ? unmended(frame) : frame), [hand.off, frame]),
+    undoing = part === 'repair' ? hand : null;
   useGroundKeys({
+    onUndo: undoing ? undoing.undo : () => dispatch(groundAct.undone()),
+    onRedo: undoing ? undoing.redo : () => dispatch(groundAct.redone()),
     onStep: step,
     onPick: () => tools.onPicking(!picking),
     onLeave: tools.leave,
@@ -110,6 +120,7 @@ export function Ground({
         onWearing={setWearing}
         onTried={setTried}
         chosen={chosen.size}
+        undoing={undoing}
         onPresets={() => setPresets(true)}
         onGiving={setGiving}
       />
@@ -118,10 +129,11 @@ export function Ground({
           <div className="table">
             <FrameView
               darkroom={darkroom}
-              frame={frame}
+              frame={asRepaired}
               look={look}
               ground={shown}
               mask={mask}
+              passing={hand.off}
               before={before}
               view={view}
               onView={onView}
@@ -161,6 +173,11 @@ export function Ground({
                       shown={typeof view.zoom !== 'number' || view.zoom < 1}
                     />
                   )}
+                  {part === 'repair' && !picking && (
+                    <Suspense>
+                      <RepairOverlay placed={placed} frame={frame} ground={shown} hand={hand} />
+                    </Suspense>
+                  )}
                   {!cropping && doc && doc.probes.length > 0 && <Probes probes={doc.probes} placed={placed} />}
                 </>
               )}
@@ -179,7 +196,7 @@ export function Ground({
           </div>
         )}
         <FrameColumn shoot={shoot} current={frame} chosen={chosen} onChosen={setChosen} onOpen={open} wearing={wearing} />
-        <GroundTray frame={frame} ground={ground} small={small} signal={signal} {...tools} set={set} />
+        <GroundTray frame={frame} ground={ground} small={small} signal={signal} {...tools} set={set} hand={hand} />
         <PartTabs frame={frame} ground={ground} part={part} />
       </main>
       {presets && (

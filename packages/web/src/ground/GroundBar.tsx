@@ -9,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { groundAct } from './groundSlice.ts';
 import { Rove } from '../kit/Rove.tsx';
+import type { RepairHand } from './repair/useRepairs.ts';
 
 /** What can be done with the frame's groundwork as a whole, and how the shoot starts. */
 export function GroundBar({
@@ -20,6 +21,7 @@ export function GroundBar({
   onWearing,
   onTried,
   chosen,
+  undoing,
   onPresets,
   onGiving,
 }: {
@@ -34,12 +36,16 @@ export function GroundBar({
   onTried: (rendition: Rendition | null) => void;
   /** how many frames are chosen */
   chosen: number;
+  /** what is undone instead of groundwork */
+  undoing: Pick<RepairHand, 'last' | 'next' | 'undo' | 'redo'> | null;
   onPresets: () => void;
   onGiving: (way: 'paste' | 'chosen') => void;
 }): React.JSX.Element {
   const dispatch = useAppDispatch(),
     doc = useAppSelector((s) => s.ground.docs[frame.id]),
     copied = useAppSelector((s) => s.ground.copied),
+    last = undoing ? undoing.last : doc?.past.at(-1)?.words,
+    next = undoing ? undoing.next : doc?.future.at(-1)?.words,
     [updateShoot] = useUpdateShootMutation();
   return (
     <TopBar
@@ -52,12 +58,12 @@ export function GroundBar({
       }
     >
       <IconButton
-        aria-label={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words}` : 'Undo'}
-        title={doc?.past.length ? `Undo ${doc.past[doc.past.length - 1]!.words} (Ctrl Z)` : 'Nothing to undo'}
+        aria-label={last ? `Undo ${last}` : 'Undo'}
+        title={last ? `Undo ${last} (Ctrl Z)` : 'Nothing to undo'}
         size="xs"
         variant="ghost"
-        disabled={!doc?.past.length}
-        onClick={() => dispatch(groundAct.undone())}
+        disabled={!last}
+        onClick={() => (undoing ? undoing.undo() : dispatch(groundAct.undone()))}
       >
         <Undo2 size={16} />
       </IconButton>
@@ -66,8 +72,8 @@ export function GroundBar({
         title="Redo (Ctrl Shift Z)"
         size="xs"
         variant="ghost"
-        disabled={!doc?.future.length}
-        onClick={() => dispatch(groundAct.redone())}
+        disabled={!next}
+        onClick={() => (undoing ? undoing.redo() : dispatch(groundAct.redone()))}
       >
         <Redo2 size={16} />
       </IconButton>

@@ -14,9 +14,11 @@ import { groundAct, type Part } from './groundSlice.ts';
 import { LensPart, resetLens } from './LensPart.tsx';
 import { ExposurePart } from './ExposurePart.tsx';
 import type { PartProps } from './partProps.ts';
+import { RepairPart } from './repair/RepairPart.tsx';
+import type { RepairHand } from './repair/useRepairs.ts';
 import { StartPanel } from './StartPanel.tsx';
 
-const resetOf: Record<Part, Partial<Groundwork>> = {
+const resetOf: Record<GroundworkPart, Partial<Groundwork>> = {
   light: { balance: plainGroundwork.balance },
   exposure: { exposureEv: 0, recovery: 100 },
   zones: { zones: plainGroundwork.zones },
@@ -26,6 +28,7 @@ const resetOf: Record<Part, Partial<Groundwork>> = {
   detail: { detail: plainGroundwork.detail },
 };
 export const partNames: Record<Part, [string, string]> = {
+  repair: ['Repair', 'Spots, wires, dust: on the plate, before anything else'],
   light: ['Light', 'What colour the light was'],
   exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'],
   zones: ['Zones', 'Five ranges of tone, each by itself'],
@@ -38,8 +41,8 @@ export const partNames: Record<Part, [string, string]> = {
 export const allParts = (Object.keys(groundworkParts) as GroundworkPart[]).map((value) => ({ value, words: partNames[value][0] }));
 
 /** The chosen part's controls under one readout, and what was done to the frame. */
-export function GroundTray(props: PartProps): React.JSX.Element {
-  const { frame, signal, set } = props,
+export function GroundTray(props: PartProps & { hand: RepairHand }): React.JSX.Element {
+  const { frame, signal, set, hand } = props,
     dispatch = useAppDispatch(),
     choose = useCallback(
       (k: ReadoutKind): void => {
@@ -55,15 +58,17 @@ export function GroundTray(props: PartProps): React.JSX.Element {
       [dispatch, view.limit, view.limiting],
     ),
     doc = docs[frame.id];
-  const Controls = {
-    light: LightPart,
-    exposure: ExposurePart,
-    zones: ZonesPart,
-    ends: EndsPart,
-    geometry: GeometryPart,
-    lens: LensPart,
-    detail: DetailPart,
-  }[part];
+  const Controls =
+    part !== 'repair' &&
+    {
+      light: LightPart,
+      exposure: ExposurePart,
+      zones: ZonesPart,
+      ends: EndsPart,
+      geometry: GeometryPart,
+      lens: LensPart,
+      detail: DetailPart,
+    }[part];
   return (
     <aside className="tray" aria-label="Tray">
       <Readout
@@ -73,7 +78,7 @@ export function GroundTray(props: PartProps): React.JSX.Element {
         limit={view.limit ? 'on' : view.limiting ? 'drawing' : 'off'}
         onLimit={limit}
       />
-      <StartPanel key={frame.id} frame={frame} ground={props.ground} set={set} />
+      {part !== 'repair' && <StartPanel key={frame.id} frame={frame} ground={props.ground} set={set} />}
       <div className="tray-step">
         <header>
           <h2>{partNames[part][0]}</h2>
@@ -81,13 +86,13 @@ export function GroundTray(props: PartProps): React.JSX.Element {
             type="button"
             className="text-button"
             title="Put this part back"
-            onClick={() => set(`${partNames[part][0]} reset`, '', resetOf[part])}
+            onClick={() => (part === 'repair' ? hand.put([], 'All taken out') : set(`${partNames[part][0]} reset`, '', resetOf[part]))}
           >
             Reset
           </button>
         </header>
         <p className="purpose">{partNames[part][1]}</p>
-        <Controls {...props} />
+        {Controls ? <Controls {...props} /> : <RepairPart frame={frame} hand={hand} />}
         <details className="history">
           <summary>
             Done to this frame <small>{doc?.past.length ?? 0}</small>

@@ -6,7 +6,9 @@ import { groundAct, type Part } from './groundSlice.ts';
 import { partNames } from './GroundTray.tsx';
 import { summary } from './useGroundwork.ts';
 
-const parts: Part[] = ['light', 'exposure', 'zones', 'ends', 'geometry', 'lens', 'detail'];
+const parts: Part[] = ['repair', 'light', 'exposure', 'zones', 'ends', 'geometry', 'lens', 'detail'];
+
+const repaired = (count: number): string => (count === 0 ? 'Nothing yet' : count === 1 ? 'one place' : `${count} places`);
 
 /** The parts of the groundwork in their order, each with what it is set to. */
 export function PartTabs({ frame, ground, part }: { frame: Frame; ground: Groundwork; part: Part }): React.JSX.Element {
@@ -25,7 +27,7 @@ export function PartTabs({ frame, ground, part }: { frame: Frame; ground: Ground
             onClick={() => dispatch(groundAct.partChosen(p))}
           >
             <b>{partNames[p][0]}</b>
-            <small>{summary(ground, p, asShot, frame.fileLens)}</small>
+            <small>{p === 'repair' ? repaired(frame.repairs.length) : summary(ground, p, asShot, frame.fileLens)}</small>
           </button>
         ))}
       </Rove>

@@ -4,7 +4,8 @@ import { castDraft } from 'immer';
 import { freshView } from '../bench/benchSlice.ts';
 import type { ViewState } from '../view/layout.ts';
 
-export type Part = GroundworkPart;
+/** What the Ground shows controls of: a part of the groundwork, or the repairs of the plate. */
+export type Part = GroundworkPart | 'repair';
 /** One readable change, and what stood before it. */
 export interface Change {
   words: string;

@@ -21,7 +21,7 @@ export function useSmallPlate(frame: Frame): Plate | null {
   useEffect(() => {
     let wanted = true;
     const level = guideLevel(frame.width, frame.height, plateLevels);
-    fetch(`/api/frames/${frame.id}/plate/${level}?v=${frame.hash.slice(0, 8)}`)
+    fetch(`/api/frames/${frame.id}/plate/${level}?v=${frame.hash.slice(0, 8)}${frame.repairStamp}`)
       .then(async (r) => {
         if (!r.ok) return;
         const read = {
@@ -35,7 +35,7 @@ export function useSmallPlate(frame: Frame): Plate | null {
     return () => {
       wanted = false;
     };
-  }, [frame.id, frame.hash, frame.width, frame.height]);
+  }, [frame.id, frame.hash, frame.repairStamp, frame.width, frame.height]);
   return plate?.id === frame.id ? plate.plate : null;
 }
 

@@ -19,6 +19,7 @@ export function SelectionBar({
   onLead,
   onFind,
   onStart,
+  onDust,
   onLight,
   onLook,
   onDip,
@@ -31,6 +32,7 @@ export function SelectionBar({
   onLead: (frame: Frame) => void;
   onFind: (frame: Frame) => void;
   onStart: () => void;
+  onDust: () => void;
   onLight: () => void;
   onLook: () => void;
   onDip: () => void;
@@ -54,6 +56,7 @@ export function SelectionBar({
       {one && !one.missing && act('Make it the lead', 'The frame looks are designed on', () => onLead(one))}
       {one?.missing && act('Find the file…', undefined, () => onFind(one))}
       {act('Start for me…', 'Light, exposure, zones, ends and angle, as Dyepot would begin', onStart)}
+      {!one && act('Dust…', 'Specks that these frames show at one place of the sensor', onDust)}
       {act('Light…', 'What light these frames stand in', onLight)}
       {act('Own look…', 'A look for these frames alone, instead of the shoot’s', onLook)}
       {act('Dip again', 'The same raw once more, beside the first, to be treated another way', onDip)}

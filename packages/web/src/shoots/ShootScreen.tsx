@@ -23,6 +23,7 @@ const LightSheet = lazy(() => import('./LightSheet.tsx').then((m) => ({ default:
 const GroupSheet = lazy(() => import('./GroupSheet.tsx').then((m) => ({ default: m.GroupSheet })));
 const ChangeSheet = lazy(() => import('./ChangeSheet.tsx').then((m) => ({ default: m.ChangeSheet })));
 const StartSheet = lazy(() => import('./StartSheet.tsx').then((m) => ({ default: m.StartSheet })));
+const DustSheet = lazy(() => import('./DustSheet.tsx').then((m) => ({ default: m.DustSheet })));
 const FindSheet = lazy(() => import('./FindSheet.tsx').then((m) => ({ default: m.FindSheet })));
 
 export default function ShootScreen(): React.JSX.Element {
@@ -53,7 +54,7 @@ interface Wish {
   /** null: the whole shoot */
   frames: Frame[] | null;
 }
-type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | 'start' | { find: Frame } | { wish: Wish } | null;
+type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | 'start' | 'dust' | { find: Frame } | { wish: Wish } | null;
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const navigate = useNavigate(),
@@ -194,6 +195,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             onLead={(f) => void attempt(updateShoot({ id: shoot.id, leadFrameId: f.id }).unwrap(), `${f.name} leads`)}
             onFind={find}
             onStart={() => setSheet('start')}
+            onDust={() => setSheet('dust')}
             onLight={() => setSheet('light')}
             onLook={() => setSheet('own look')}
             onDip={() => void dip(chosen)}
@@ -260,6 +262,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
           />
         )}
         {typeof sheet === 'object' && sheet !== null && 'find' in sheet && <FindSheet frame={sheet.find} onClose={close} />}
+        {sheet === 'dust' && chosen.length > 1 && <DustSheet shoot={shoot} frames={chosen.filter((f) => !f.missing)} onClose={close} />}
         {sheet === 'start' && chosen.length > 0 && <StartSheet shoot={shoot} frames={chosen} onClose={close} />}
         {sheet === 'light' && chosen.length > 0 && (
           <LightSheet

@@ -63,7 +63,7 @@ export function bandsOf(
       return {
         drawing: { ...planned, source },
         top,
-        url: `/api/frames/${frame.id}/plate/${planned.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}`,
+        url: `/api/frames/${frame.id}/plate/${planned.level}?x=${x}&y=${y}&width=${width}&height=${height}&v=${frame.hash.slice(0, 8)}${frame.repairStamp}`,
       };
     });
 }
@@ -99,7 +99,7 @@ export function jobsOf(
     small = guideDrawing(ground, frame);
   const guide = needsGuide(p)
       ? {
-          url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}`,
+          url: `/api/frames/${frame.id}/plate/${small.level}?v=${frame.hash.slice(0, 8)}${frame.repairStamp}`,
           drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } },
         }
       : null,

@@ -1,0 +1,227 @@
+import type { Plate } from '../plate/plate.ts';
+import { coverOf, middleOf, type Area, type Cover } from './cover.ts';
+import { fillHole } from './fill.ts';
+import { solveMembrane } from './membrane.ts';
+import type { Repair, Source } from './repairs.ts';
+
+type Size = { width: number; height: number };
+/** A rectangle of a plate with its numbers. */
+export interface Piece extends Area {
+  data: Uint16Array;
+}
+/** What a repair reads: round its place, and where its source lies. */
+export interface Reads {
+  near: Area;
+  far: Area | null;
+}
+const grown = (a: Area, by: number, size: Size): Area => {
+  const x = Math.max(0, a.x - by),
+    y = Math.max(0, a.y - by);
+  return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y };
+};
+/** How far round a place a fill looks for what to fill it with: so many times its longer side, within these bounds. */
+const fillReach = { times: 1.2, least: 48, most: 500 };
+
+/** Where a place of the target comes from: whole pixels where the source is only moved. */
+function placing(source: Source, middle: readonly [number, number], size: Size): (x: number, y: number) => [number, number] {
+  const dx = Math.round(source.dx * size.width),
+    dy = Math.round(source.dy * size.height);
+  if (source.turn === 0 && !source.mirror && source.scale === 1) return (x, y) => [x + dx, y + dy];
+  const a = (source.turn * Math.PI) / 180,
+    [c, s] = [Math.cos(a) / source.scale, Math.sin(a) / source.scale],
+    side = source.mirror ? -1 : 1;
+  return (x, y) => {
+    const u = (x - middle[0]) * side,
+      v = y - middle[1];
+    return [middle[0] + dx + c * u + s * v, middle[1] + dy - s * u + c * v];
+  };
+}
+/** The source moved, where it reaches over the edge, as far as it must be to lie in the picture. */
+function inPicture(
+  box: Area,
+  place: (x: number, y: number) => [number, number],
+  size: Size,
+): { place: (x: number, y: number) => [number, number]; area: Area } {
+  const corners = [
+      place(box.x, box.y),
+      place(box.x + box.width, box.y),
+      place(box.x, box.y + box.height),
+      place(box.x + box.width, box.y + box.height),
+    ],
+    [x0, x1] = [Math.min(...corners.map((p) => p[0])), Math.max(...corners.map((p) => p[0]))],
+    [y0, y1] = [Math.min(...corners.map((p) => p[1])), Math.max(...corners.map((p) => p[1]))],
+    back = (from: number, to: number, length: number): number =>
+      Math.round(to - from > length ? (length - from - to) / 2 : from < 0 ? -from : to > length ? length - to : 0),
+    bx = back(x0, x1, size.width),
+    by = back(y0, y1, size.height);
+  const area = grown(
+    { x: Math.floor(x0 + bx), y: Math.floor(y0 + by), width: Math.ceil(x1 - x0) + 1, height: Math.ceil(y1 - y0) + 1 },
+    2,
+    size,
+  );
+  return { area, place: bx === 0 && by === 0 ? place : (x, y) => [place(x, y)[0] + bx, place(x, y)[1] + by] };
+}
+
+interface Laid {
+  cover: Cover;
+  reads: Reads;
+  place: ((x: number, y: number) => [number, number]) | null;
+}
+function lay(repair: Repair, size: Size): Laid | null {
+  const cover = coverOf(repair.shape, size);
+  if (!cover || !repair.on || !cover.alpha.some((a) => a > 0)) return null;
+  const { box } = cover;
+  if (repair.kind === 'fill' || !repair.source) {
+    const reach = Math.min(fillReach.most, Math.max(fillReach.least, Math.round(Math.max(box.width, box.height) * fillReach.times)));
+    return { cover, reads: { near: grown(box, reach, size), far: null }, place: null };
+  }
+  const { place, area } = inPicture(box, placing(repair.source, middleOf(repair.shape, size), size), size);
+  return { cover, reads: { near: grown(box, 1, size), far: area }, place };
+}
+const lately = new WeakMap<Repair, { size: Size; laid: Laid | null }>();
+/** A repair is never changed in place, so that how it lies is kept for the moment it is done. */
+function laidOf(repair: Repair, size: Size): Laid | null {
+  const known = lately.get(repair);
+  if (known && known.size.width === size.width && known.size.height === size.height) return known.laid;
+  const laid = lay(repair, size);
+  lately.set(repair, { size: { width: size.width, height: size.height }, laid });
+  return laid;
+}
+/** What a repair reads of a plate of this size; null where it does nothing. */
+export const readsOf = (repair: Repair, size: Size): Reads | null => laidOf(repair, size)?.reads ?? null;
+
+/** A plane of the source as it lies over the target's box: whole pixels as they are, others between four. */
+function fetched(far: Piece, c: number, box: Area, place: (x: number, y: number) => [number, number]): Float32Array {
+  const out = new Float32Array(box.width * box.height),
+    plane = c * far.width * far.height,
+    [left, top] = place(box.x, box.y),
+    [right, bottom] = place(box.x + box.width, box.y + box.height);
+  if (right - left === box.width && bottom - top === box.height && left >= far.x && top >= far.y && Number.isInteger(left + top)) {
+    for (let j = 0; j < box.height; j++) {
+      const from = plane + (top - far.y + j) * far.width + left - far.x;
+      out.set(far.data.subarray(from, from + box.width), j * box.width);
+    }
+    return out;
+  }
+  for (let j = 0; j < box.height; j++)
+    for (let i = 0; i < box.width; i++) {
+      const [px, py] = place(box.x + i + 0.5, box.y + j + 0.5),
+        u = Math.min(far.width - 1, Math.max(0, px - far.x - 0.5)),
+        v = Math.min(far.height - 1, Math.max(0, py - far.y - 0.5)),
+        x0 = Math.floor(u),
+        y0 = Math.floor(v),
+        x1 = Math.min(far.width - 1, x0 + 1),
+        y1 = Math.min(far.height - 1, y0 + 1),
+        s = u - x0,
+        t = v - y0,
+        at = (x: number, y: number): number => far.data[plane + y * far.width + x]!;
+      out[j * box.width + i] =
+        s === 0 && t === 0 ? at(x0, y0) : (at(x0, y0) * (1 - s) + at(x1, y0) * s) * (1 - t) + (at(x0, y1) * (1 - s) + at(x1, y1) * s) * t;
+    }
+  return out;
+}
+/**
+ * Planes of a source changed so that they meet the place at the border of where `alpha` is not zero: by the membrane over their
+ * difference there, which is Poisson's equation guided by the source's own gradient (Pérez, Gangnet and Blake 2003). `near` is one
+ * pixel wider than the box where the picture goes on.
+ */
+function corrected(sources: readonly Float32Array[], near: Piece, { box, alpha }: Cover): Float32Array[] {
+  const { width, height } = near,
+    inside = new Uint8Array(width * height),
+    // at the ring outside the box the source goes on as at its edge
+    under = new Int32Array(width * height);
+  for (let j = 0; j < height; j++)
+    for (let i = 0; i < width; i++) {
+      const x = near.x + i - box.x,
+        y = near.y + j - box.y,
+        bx = Math.min(box.width - 1, Math.max(0, x)),
+        by = Math.min(box.height - 1, Math.max(0, y)),
+        k = j * width + i;
+      under[k] = by * box.width + bx;
+      inside[k] = x === bx && y === by && alpha[under[k]!]! > 0 ? 1 : 0;
+    }
+  const values = sources.map((from, c) => {
+    const value = new Float32Array(width * height),
+      plane = c * width * height;
+    for (let k = 0; k < value.length; k++) value[k] = near.data[plane + k]! - from[under[k]!]!;
+    return value;
+  });
+  solveMembrane({ width, height, inside }, values);
+  return sources.map((from, c) => {
+    const out = new Float32Array(from.length),
+      value = values[c]!;
+    for (let k = 0; k < value.length; k++) if (inside[k]) out[under[k]!] = from[under[k]!]! + value[k]!;
+    return out;
+  });
+}
+/** The middle of a piece, one pixel round the box. */
+function round(near: Piece, box: Area, size: Size): Piece {
+  const a = grown(box, 1, size);
+  if (a.width === near.width && a.height === near.height) return near;
+  const data = new Uint16Array(a.width * a.height * 3);
+  for (let c = 0; c < 3; c++)
+    for (let j = 0; j < a.height; j++) {
+      const from = (c * near.height + a.y - near.y + j) * near.width + a.x - near.x;
+      data.set(near.data.subarray(from, from + a.width), (c * a.height + j) * a.width);
+    }
+  return { ...a, data };
+}
+
+/**
+ * A repair done: its box of the plate with the place mended, all else in it as it was. `near` and `far` are what `readsOf` asks for,
+ * with the repairs before this one done. Null where it does nothing.
+ */
+export function mend(repair: Repair, size: Size, near: Piece, far: Piece | null): Piece | null {
+  const laid = laidOf(repair, size);
+  lately.delete(repair);
+  if (!laid) return null;
+  const { cover, place } = laid,
+    { box, alpha } = cover,
+    n = box.width * box.height,
+    frame = round(near, box, size),
+    data = new Uint16Array(n * 3);
+  const sources = place && far ? [0, 1, 2].map((c) => fetched(far, c, box, place)) : fillHole(near, cover),
+    over = repair.kind === 'clone' ? sources : corrected(sources, frame, cover);
+  for (let c = 0; c < 3; c++)
+    for (let y = 0; y < box.height; y++)
+      for (let x = 0; x < box.width; x++) {
+        const i = y * box.width + x,
+          was = frame.data[(c * frame.height + y + box.y - frame.y) * frame.width + x + box.x - frame.x]!,
+          a = alpha[i]!;
+        data[c * n + i] = a === 0 ? was : Math.min(65535, Math.max(0, Math.round(was + a * (over[c]![i]! - was))));
+      }
+  return { ...box, data };
+}
+/** A piece laid into a plate, or into another piece, where they meet. */
+export function layInto(target: Piece, piece: Piece): void {
+  const x0 = Math.max(target.x, piece.x),
+    x1 = Math.min(target.x + target.width, piece.x + piece.width),
+    y0 = Math.max(target.y, piece.y),
+    y1 = Math.min(target.y + target.height, piece.y + piece.height);
+  if (x0 >= x1) return;
+  for (let c = 0; c < 3; c++)
+    for (let y = y0; y < y1; y++) {
+      const from = (c * piece.height + y - piece.y) * piece.width + x0 - piece.x;
+      target.data.set(piece.data.subarray(from, from + x1 - x0), (c * target.height + y - target.y) * target.width + x0 - target.x);
+    }
+}
+/** A rectangle of a plate. */
+export function pieceOf(plate: Plate, a: Area): Piece {
+  const data = new Uint16Array(a.width * a.height * 3);
+  for (let c = 0; c < 3; c++)
+    for (let j = 0; j < a.height; j++) {
+      const from = (c * plate.height + a.y + j) * plate.width + a.x;
+      data.set(plate.data.subarray(from, from + a.width), (c * a.height + j) * a.width);
+    }
+  return { ...a, data };
+}
+/** Does all repairs on a whole plate, in their order; changes it. `each` is called after every one. */
+export function repairPlate(plate: Plate, repairs: readonly Repair[], each?: (done: number) => void): void {
+  const whole: Piece = { x: 0, y: 0, ...plate };
+  for (const [i, repair] of repairs.entries()) {
+    const reads = readsOf(repair, plate),
+      done = reads && mend(repair, plate, pieceOf(plate, reads.near), reads.far && pieceOf(plate, reads.far));
+    if (done) layInto(whole, done);
+    each?.(i + 1);
+  }
+}

@@ -1,0 +1,107 @@
+import { coverOf, type Area } from './cover.ts';
+import type { Piece } from './mend.ts';
+import type { RepairKind, Shape } from './repairs.ts';
+
+type Size = { width: number; height: number };
+/** How far round a place a source is looked for: so many times its longer side, and at least so many pixels of the level it is looked for at. */
+const reachOf = (box: Area): number => Math.max(40, Math.round(Math.max(box.width, box.height) * 3));
+/** A place's radius in pixels at the level a source is looked for at: large enough to tell texture, small enough to be quick. */
+export const soughtRadius = 9;
+/** The rectangle of a level that is looked through. */
+export function soughtIn(shape: Shape, size: Size): Area | null {
+  const cover = coverOf(shape, size);
+  if (!cover) return null;
+  const { box } = cover,
+    by = reachOf(box),
+    x = Math.max(0, box.x - by),
+    y = Math.max(0, box.y - by);
+  return { x, y, width: Math.min(size.width, box.x + box.width + by) - x, height: Math.min(size.height, box.y + box.height + by) - y };
+}
+const every = <T>(of: readonly T[], most: number): T[] => of.filter((_, i) => i % Math.max(1, Math.ceil(of.length / most)) === 0);
+
+/**
+ * Where something could be taken from that covers a shape: of all places near it the one whose surroundings are most like the shape's
+ * own, and in which nothing stands out more than round the shape (no strong edge). For a heal only how they vary counts, since their
+ * light is met. `piece` is what `soughtIn` asks for, of a level of this size; `nth` counts from 0: the next best that is not the same.
+ * @returns offset in shares of width and height; null where there is no room
+ */
+export function findSource(piece: Piece, size: Size, shape: Shape, kind: RepairKind, nth = 0): { dx: number; dy: number } | null {
+  const cover = coverOf(shape, size);
+  if (!cover) return null;
+  const { box, alpha } = cover,
+    { width, height } = piece,
+    n = width * height,
+    light = [0, 1, 2].map((c) => Float32Array.from(piece.data.subarray(c * n, (c + 1) * n), (v) => Math.sqrt(v))),
+    covered = (x: number, y: number): boolean => {
+      const [i, j] = [x - box.x, y - box.y];
+      return i >= 0 && j >= 0 && i < box.width && j < box.height && alpha[j * box.width + i]! > 0;
+    };
+  const inside: number[] = [],
+    ring: number[] = [];
+  let thick = 0;
+  for (let j = 0; j < box.height; j++)
+    for (let i = 0; i < box.width; i++)
+      if (alpha[j * box.width + i]! > 0) {
+        inside.push((box.y + j - piece.y) * width + box.x + i - piece.x);
+        thick++;
+      }
+  if (thick === 0) return null;
+  const band = Math.max(3, Math.round(Math.sqrt(thick / Math.PI) * 0.8)),
+    near = new Uint8Array(n);
+  for (const k of inside) near[k] = 1;
+  for (let y = Math.max(0, box.y - piece.y - band); y < Math.min(height, box.y - piece.y + box.height + band); y++)
+    for (let x = Math.max(0, box.x - piece.x - band); x < Math.min(width, box.x - piece.x + box.width + band); x++) {
+      if (near[y * width + x]) continue;
+      let beside = false;
+      for (let v = -band; v <= band && !beside; v += 2)
+        for (let u = -band; u <= band && !beside; u += 2)
+          beside = u * u + v * v <= band * band && covered(x + u + piece.x, y + v + piece.y);
+      if (beside) ring.push(y * width + x);
+    }
+  const about = every(ring, 260),
+    within = every(inside, 160),
+    around = about.map((k) => light.map((p) => p[k]!)),
+    meanOf = (of: readonly number[], p: Float32Array, by: number): number => of.reduce((sum, k) => sum + p[k + by]!, 0) / of.length,
+    own = light.map((p) => meanOf(about, p, 0)),
+    spread = light.map((p, c) => about.reduce((sum, k) => sum + (p[k]! - own[c]!) ** 2, 0) / about.length + 1);
+  const xs = inside.map((k) => k % width),
+    ys = inside.map((k) => Math.floor(k / width)),
+    [x0, x1] = [Math.min(...xs) - band, Math.max(...xs) + band],
+    [y0, y1] = [Math.min(...ys) - band, Math.max(...ys) + band],
+    step = Math.max(1, Math.round(Math.sqrt(thick) / 6)),
+    found: { u: number; v: number; score: number }[] = [];
+  if (about.length === 0) return null;
+  for (let v = -y0; v < height - y1; v += step)
+    for (let u = -x0; u < width - x1; u += step) {
+      const by = v * width + u;
+      // none of it may be taken from the place itself
+      if (within.some((k) => near[k + by])) continue;
+      let score = 0;
+      for (let c = 0; c < 3; c++) {
+        const p = light[c]!,
+          mean = meanOf(about, p, by),
+          met = kind === 'heal' ? mean - own[c]! : 0;
+        let unlike = 0;
+        for (let i = 0; i < about.length; i++) unlike += (p[about[i]! + by]! - met - around[i]![c]!) ** 2;
+        const middle = meanOf(within, p, by);
+        let stands = 0;
+        for (const k of within) stands += (p[k + by]! - middle) ** 2;
+        score +=
+          unlike / about.length / spread[c]! +
+          2 * Math.max(0, stands / within.length / spread[c]! - 1) +
+          0.5 * ((middle - mean) ** 2 / spread[c]!);
+        // light that is far off carries other noise
+        score += (0.02 * (mean - own[c]!) ** 2) / spread[c]!;
+      }
+      found.push({ u, v, score: score * (1 + Math.hypot(u, v) / (6 * Math.max(width, height))) });
+    }
+  found.sort((a, b) => a.score - b.score);
+  const apart = Math.sqrt(thick / Math.PI),
+    kept: typeof found = [];
+  for (const f of found) {
+    if (kept.every((k) => Math.hypot(k.u - f.u, k.v - f.v) > apart)) kept.push(f);
+    if (kept.length > nth) break;
+  }
+  const best = kept[nth % Math.max(1, kept.length)];
+  return best ? { dx: best.u / size.width, dy: best.v / size.height } : null;
+}

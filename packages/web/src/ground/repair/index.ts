@@ -1,0 +1,1 @@
+export { useDustAcrossMutation, useMendDustMutation, usePutRepairsMutation, type DustShared } from './repairApi.ts';

@@ -1,0 +1,1 @@
+export { mendFrame } from './mendFrame.ts';
