@@ -60,7 +60,7 @@ export interface State {
   steps?: Step[];
 }
 
-const parts = ['Light', 'Exposure', 'Zones', 'Ends', 'Crop and angle', 'Lens', 'Detail'];
+const parts = ['Repair', 'Light', 'Exposure', 'Zones', 'Ends', 'Crop and angle', 'Lens', 'Detail'];
 const scene = ['Exposure', 'Warmth', 'Contrast', 'Local contrast', 'Haze', 'Gel', 'Channel mixer'];
 const print = ['Curve', 'Hue bands', 'Colour range', 'Grade', 'Vibrance', 'Black and white', 'CDL', 'Crispness', 'Lookup table'],
   finish = ['Apart', 'Toning', 'Fade', 'Wash', 'Glow', 'Halation', 'Overprint', 'Low sun', 'Light leak', 'Vignette', 'Grain', 'Border'];
@@ -110,6 +110,27 @@ export const states: State[] = [
     wait: (p) => p.getByRole('button', { name: /^Take [1-9]/ }).waitFor({ timeout: 90_000 }),
     steps: [(p) => p.getByText('comparing').waitFor({ state: 'detached', timeout: 90_000 })],
   },
+  {
+    name: 'Side by side, trimmed',
+    at: '/shoots/1/compare?side=4',
+    wait: (p) => p.locator('.side canvas[data-ready]').nth(3).waitFor(),
+    steps: [(p) => p.locator('.trim-steps summary').click()],
+  },
+  {
+    name: 'What will change',
+    at: '/shoots/1',
+    steps: [
+      click('button', /^Look/),
+      sheetUp,
+      (p) =>
+        p
+          .getByRole('dialog')
+          .getByRole('button', { name: /Madder dusk/ })
+          .click(),
+      (p) => p.locator('.change-strip img').first().waitFor(),
+    ],
+  },
+  { name: 'Start for several', at: '/shoots/1', steps: [click('option', /TR-0413/), click('button', 'Start for me…'), sheetUp] },
   { name: 'Swatch card', at: '/shoots/1/swatches', wait: (p) => p.locator('.swatch .picture.ready').first().waitFor() },
   { name: 'Frames for the card', steps: [click('button', 'Frames…'), sheetUp] },
   { name: 'Delivering', at: '/shoots/1', steps: [click('button', /^Deliver \d+/), sheetUp] },

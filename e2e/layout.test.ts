@@ -36,6 +36,7 @@ describe('nothing is cut off or pushed out', () => {
       '/shoots/1',
       '/shoots/1/evenness',
       '/shoots/1/swatches',
+      '/shoots/1/compare?side=6',
       '/bench?shoot=1&look=7',
       '/ground?shoot=1&frame=1',
       '/shelf',
@@ -86,6 +87,7 @@ describe('nothing is cut off or pushed out', () => {
       '/shoots/1',
       '/shoots/1/evenness',
       '/shoots/1/swatches',
+      '/shoots/1/compare?side=6',
       '/bench?shoot=1&look=1',
       '/ground?shoot=1',
       '/shelf',
@@ -100,7 +102,7 @@ describe('nothing is cut off or pushed out', () => {
       await page.waitForFunction((known) => !/Opening/.test(document.title) && !known.includes(document.title), [...titles]);
       titles.add(await page.title());
     }
-    expect(titles.size).toBe(11);
+    expect(titles.size).toBe(12);
     await page.close();
   });
 });

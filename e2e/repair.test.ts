@@ -89,7 +89,6 @@ describe('repairs', () => {
     await expect.poll(async () => (await repairs()).length, patience).toBe(2);
     expect((await repairs())[1]).toMatchObject({ kind: 'fill', source: null, shape: { kind: 'line' } });
     await sameAsServer();
-    process.stderr.write('FILL SAME\n');
     const kept = JSON.stringify(await repairs());
     await page.getByRole('tab', { name: /^Crop and angle/ }).click();
     await page.getByRole('slider', { name: /Straighten/ }).focus();

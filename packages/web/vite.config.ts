@@ -76,7 +76,7 @@ export default defineConfig({
             // what is too small for a file of its own
             {
               name: 'bits',
-              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|fitting[\\/]greys/,
+              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|fitting[\\/]greys|view[\\/](useSizeOf|useZoomGestures)|groundwork[\\/]balance/,
             },
           ],
         },

@@ -9,7 +9,7 @@ import { tableLook } from '@dyepot/core/src/look/tableLook.ts';
 import { readLook, validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import { validateRepairs } from '@dyepot/core/src/repair/schema.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { forLook, readTableFile, tableExtensions, type TableFile } from '@dyepot/server/src/work/tableFile.ts';
 
 /** Parses options, all of them text but the flags named; throws Error in plain words. */

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { plainGroundwork } from '../src/groundwork/groundwork.ts';
 import { segmentsIn } from '../src/groundwork/start/segments.ts';
 import { setUpright } from '../src/groundwork/start/upright.ts';
-import { withStart, type Start } from '../src/groundwork/start/propose.ts';
+import { withStart, type Start } from '../src/groundwork/start/start.ts';
 import { profile } from './groundTrial.ts';
 import { seeded } from '@dyepot/camera/src/random.ts';
 

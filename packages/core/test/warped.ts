@@ -13,10 +13,14 @@ export function warped(width: number, height: number, at: (x: number, y: number,
       at(i % width, Math.floor(i / width) % height, Math.floor(i / (width * height))),
     ),
   };
-  return warpPlate(kernels, { width, height, toSource, lens: null, level: 0 } as View, { x: 0, y: 0, width, height }, plate, {
-    x: 0,
-    y: 0,
-  });
+  return warpPlate(
+    kernels,
+    { width, height, toSource, lens: null, level: 0 } as View,
+    { x: 0, y: 0, width, height },
+    plate,
+    { x: 0, y: 0 },
+    plate,
+  );
 }
 /** A turn about the middle. */
 export function toSourceOf(degrees: number, width: number, height: number): Matrix3 {

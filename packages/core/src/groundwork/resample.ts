@@ -51,7 +51,9 @@ const weights = new Uint8Array([
 /**
  * Draws a rectangle of a view from a piece of the plate. Turns, flips and crops alone copy pixels; anything else is one
  * resampling for all geometry together.
- * @param piece the part of the plate that holds `sourceArea(view, area)`, and where it lies
+ * Tiles lie on a grid of the whole view, and what each holds of the plate does not depend on the rectangle: a part drawn alone is
+ * the part of the whole, byte for byte.
+ * @param piece the part of the plate that holds `sourceArea(view, area)`, and where it lies; `size` is that of all of the level
  */
 export function warpPlate(
   kernels: Kernels,
@@ -59,6 +61,7 @@ export function warpPlate(
   area: { x: number; y: number; width: number; height: number },
   piece: Plate,
   at: { x: number; y: number },
+  size: { width: number; height: number },
 ): Plate {
   const m = chain3(shift(-at.x, -at.y), view.toSource, shift(area.x, area.y)),
     { width, height } = area,
@@ -86,19 +89,16 @@ export function warpPlate(
     scale = 0.5 ** view.level,
     tables = view.lens?.radial.map(tableNumbers),
     tableBytes = (tables?.[0]?.byteLength ?? 0) + 32;
-  for (let ty = 0; ty < height; ty += tile)
-    for (let tx = 0; tx < width; tx += tile) {
-      const w = Math.min(tile, width - tx),
-        h = Math.min(tile, height - ty),
-        held = sourceArea(
-          view,
-          { x: area.x + tx, y: area.y + ty, width: w, height: h },
-          { width: at.x + piece.width, height: at.y + piece.height },
-        );
-      const x0 = Math.max(0, held.x - at.x),
-        y0 = Math.max(0, held.y - at.y),
-        from = { x: x0, y: y0, width: Math.max(1, held.x + held.width - at.x - x0), height: Math.max(1, held.y + held.height - at.y - y0) };
-      const sourceBytes = from.width * from.height * 6 + 64,
+  const first = (v: number): number => Math.floor(v / tile) * tile;
+  for (let ty = first(area.y); ty < area.y + height; ty += tile)
+    for (let tx = first(area.x); tx < area.x + width; tx += tile) {
+      const all = { x: tx, y: ty, width: Math.min(tile, view.width - tx), height: Math.min(tile, view.height - ty) },
+        held = sourceArea(view, all, size),
+        // what is asked for of the tile; rows are drawn from the tile's left edge on
+        right = Math.min(tx + all.width, area.x + width),
+        left = Math.max(tx, area.x),
+        w = right - tx;
+      const sourceBytes = held.width * held.height * 6 + 64,
         planeBytes = tile * 2 + 16,
         source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + tableBytes * 3 + tile * 8 + 512),
         table = (source + sourceBytes + 15) & ~15,
@@ -108,33 +108,33 @@ export function warpPlate(
         radial = places + tile * 8;
       const u16 = kernels.u16(),
         f32 = kernels.f32();
-      for (let c = 0; c < 3; c++)
-        for (let j = 0; j < from.height; j++) {
-          const row = c * pn + (from.y + j) * piece.width + from.x;
-          u16.set(piece.data.subarray(row, row + from.width), source / 2 + (c * from.height + j) * from.width);
-        }
+      // of what the tile holds the piece may lack what only the rest of the tile reads
+      const x0 = Math.max(held.x, at.x),
+        x1 = Math.min(held.x + held.width, at.x + piece.width),
+        y0 = Math.max(held.y, at.y),
+        y1 = Math.min(held.y + held.height, at.y + piece.height);
+      if (x1 > x0)
+        for (let c = 0; c < 3; c++)
+          for (let y = y0; y < y1; y++) {
+            const row = c * pn + (y - at.y) * piece.width + x0 - at.x;
+            u16.set(piece.data.subarray(row, row + x1 - x0), source / 2 + (c * held.height + y - held.y) * held.width + x0 - held.x);
+          }
       kernels.u8().set(weights, table);
       tables?.forEach((t, c) => f32.set(t, (radial + c * tableBytes) / 4));
-      for (let j = 0; j < h; j++) {
+      for (let y = Math.max(ty, area.y); y < Math.min(ty + all.height, area.y + height); y++) {
+        const a = view.toSource,
+          start = apply3(a, [tx + 0.5, y + 0.5, 1]);
         if (view.lens) {
-          const a = view.toSource,
-            start = apply3(a, [area.x + tx + 0.5, area.y + ty + j + 0.5, 1]);
           for (let c = 0; c < 3; c++) {
             f32.set(
-              [
-                ...start,
-                a[0],
-                a[3],
-                a[6],
-                ...lensNumbers(view.lens, view.lens, c, scale, { x: at.x + from.x + 0.5, y: at.y + from.y + 0.5 }),
-              ],
+              [...start, a[0], a[3], a[6], ...lensNumbers(view.lens, view.lens, c, scale, { x: held.x + 0.5, y: held.y + 0.5 })],
               numbers / 4,
             );
             kernels.exports.lensPlaces(places, w, numbers, radial + c * tableBytes);
             kernels.exports.warpPlaces(
-              source + c * from.width * from.height * 2,
-              from.width,
-              from.height,
+              source + c * held.width * held.height * 2,
+              held.width,
+              held.height,
               out + c * planeBytes,
               w,
               places,
@@ -142,15 +142,16 @@ export function warpPlate(
             );
           }
         } else {
-          // a place in pixel centres of the piece: half a pixel on, through the homography, half a pixel back and into the part held
-          const start = apply3(m, [tx + 0.5, ty + j + 0.5, 1]),
-            ox = from.x + 0.5,
-            oy = from.y + 0.5;
-          f32.set([start[0] - ox * start[2], start[1] - oy * start[2], start[2], m[0] - ox * m[6], m[3] - oy * m[6], m[6]], numbers / 4);
-          kernels.exports.warp(source, from.width, from.height, out, planeBytes, w, numbers, table);
+          // a place in pixel centres of what is held: half a pixel on, through the homography, half a pixel back
+          const ox = held.x + 0.5,
+            oy = held.y + 0.5;
+          f32.set([start[0] - ox * start[2], start[1] - oy * start[2], start[2], a[0] - ox * a[6], a[3] - oy * a[6], a[6]], numbers / 4);
+          kernels.exports.warp(source, held.width, held.height, out, planeBytes, w, numbers, table);
         }
-        for (let c = 0; c < 3; c++)
-          data.set(u16.subarray((out + c * planeBytes) / 2, (out + c * planeBytes) / 2 + w), c * n + (ty + j) * width + tx);
+        for (let c = 0; c < 3; c++) {
+          const from = (out + c * planeBytes) / 2;
+          data.set(u16.subarray(from + left - tx, from + w), c * n + (y - area.y) * width + left - area.x);
+        }
       }
     }
   return { width, height, data };

@@ -7,7 +7,7 @@ import { validatePicture } from '../formats/storedPicture.ts';
 import { frameMask, portableMask } from '../mask/schema.ts';
 import type { Mask } from '../mask/mask.ts';
 import { blends, type Chain, type Look } from './look.ts';
-import type { OwnSteps } from './trim.ts';
+import type { OwnSteps } from './worn.ts';
 import { lookVersion, migrateLook } from './migrate.ts';
 
 /** Steps a lane can hold. */

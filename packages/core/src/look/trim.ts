@@ -1,16 +1,6 @@
 import { number, numberOf, type NumberParameter } from '../render/step.ts';
-import { newStep, type Chain, type LookStep } from './look.ts';
-
-/** How strongly a frame wears its look: all of it, and single steps of it by their ids; 0–2, 1 is as the look says. */
-export interface Worn {
-  strength: number;
-  steps: Record<string, number>;
-}
-/** Steps of a frame's own, on top of the look it wears, and how strongly it wears that; they are never part of the look. */
-export interface OwnSteps extends Chain {
-  worn?: Worn;
-}
-export const asWorn: Worn = { strength: 1, steps: {} };
+import { newStep, type LookStep } from './look.ts';
+import { isNothing, type OwnSteps } from './worn.ts';
 
 /** A small correction of one frame on top of its look. Each part is an ordinary step of the frame's own. */
 export interface Trim {
@@ -45,11 +35,6 @@ const trimKeys = Object.keys(noTrim) as (keyof Trim)[];
 const idOf = (kind: string): string => `trim-${kind}`;
 /** Whether a step of a frame's own is part of its trim. */
 export const isTrim = ({ id }: Pick<LookStep, 'id'>): boolean => id.startsWith('trim-');
-/** Whether nothing of a frame's own is left, so that it need not be kept. */
-export const isNothing = (own: OwnSteps): boolean =>
-  own.scene.length + own.print.length === 0 &&
-  (own.worn === undefined || (own.worn.strength === 1 && Object.keys(own.worn.steps).length === 0));
-
 /** The trim that stands in a frame's own steps. */
 export function trimOf(own: OwnSteps | null): Trim {
   const steps = own ? [...own.scene, ...own.print] : [],

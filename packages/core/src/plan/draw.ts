@@ -52,6 +52,8 @@ export interface Drawing {
   /** long edge of the uncropped picture at this size */
   edge: number;
   film: FilmPlane;
+  /** of all of the level */
+  size: { width: number; height: number };
   needed: Area;
   source: Area;
   view: View | null;
@@ -126,6 +128,7 @@ export function drawingOf(
     whole,
     edge,
     film: filmPlane(g.geometry, frame),
+    size,
     needed,
     view,
     source: detail ? grown(needed, detailHalo(g.detail, level, mask), size) : needed,
@@ -141,7 +144,7 @@ export const drawingKey = (d: Drawing): string => JSON.stringify(d, (name, value
 export function drawPlate(kernels: Kernels, drawing: Drawing, piece: Plate): Plate {
   const { detail, needed, source, view, area, drawn, fringes } = drawing;
   const clean = detail ? detailPlate(kernels, detail, drawing.level, piece, source, needed) : piece;
-  const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source) : clean;
+  const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source, drawing.size) : clean;
   const k = drawing.halved ? 2 : 1,
     clear = fringes && !detail?.mask ? withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped) : warped;
   const own = cut(clear, { x: area.x * k - drawn.x, y: area.y * k - drawn.y, width: area.width * k, height: area.height * k });

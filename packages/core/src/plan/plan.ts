@@ -5,7 +5,7 @@ import { viewOf } from '../groundwork/geometry.ts';
 import { gainNumbers, lensGainOf, type FileLens } from '../groundwork/lens.ts';
 import { groundPasses, sceneParameters } from '../groundwork/light.ts';
 import { blends, emptyLook, skeinOf, type Chain, type Look, type LookStep } from '../look/look.ts';
-import { asWorn, isNothing, type OwnSteps, type Worn } from '../look/trim.ts';
+import { asWorn, isNothing, type OwnSteps, type Worn } from '../look/worn.ts';
 import { compileMask } from '../mask/compile.ts';
 import type { NamedMask } from '../mask/mask.ts';
 import { defaultsOf } from '../render/step.ts';
@@ -16,7 +16,7 @@ import type { MaskPlan } from '../render/maskPlan.ts';
 import { foldPasses, type Pass, type Plan } from '../render/pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
-export const engineVersion = 9;
+export const engineVersion = 10;
 
 /** What a plan needs to know of a frame. Without its size and what its file says of the lens, the lens' gain is left out. */
 export interface FrameBasis {

@@ -1,5 +1,5 @@
 import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 
 const nothing = { own: null, trouble: null },
   known = new Map<string, { own: OwnSteps | null; trouble: string | null }>(),

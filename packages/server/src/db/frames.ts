@@ -1,5 +1,5 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';

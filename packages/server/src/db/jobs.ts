@@ -1,6 +1,6 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
 import type { FileSettings } from '../work/encodeFile.ts';

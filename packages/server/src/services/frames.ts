@@ -1,12 +1,12 @@
 import { existsSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { createHash } from 'node:crypto';
-import type { Start } from '@dyepot/core/src/groundwork/start/propose.ts';
+import type { Start } from '@dyepot/core/src/groundwork/start/start.ts';
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
 import { drawingOf, frameView as drawnView, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import { placeOf, viewAtLevel } from '@dyepot/core/src/groundwork/geometry.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';

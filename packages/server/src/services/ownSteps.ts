@@ -1,5 +1,5 @@
 import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { Op } from 'sequelize';
 import { together } from '../db/database.ts';
 import { Frame, withRaw } from '../db/models.ts';

@@ -1,4 +1,5 @@
-import { proposeStart, type Start } from '@dyepot/core/src/groundwork/start/propose.ts';
+import { proposeStart } from '@dyepot/core/src/groundwork/start/propose.ts';
+import type { Start } from '@dyepot/core/src/groundwork/start/start.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';

@@ -26,7 +26,7 @@ import { type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
 import { reachOf, type Plan } from '@dyepot/core/src/render/pass.ts';
 import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { developPlanes, render, type Form } from '@dyepot/core/src/render/render.ts';
 import { encodeFile, type FileSettings } from './encodeFile.ts';
 import { contentHash, levelFile, levelToRead, makeFolder, olderLevels, writeWhole } from './files.ts';

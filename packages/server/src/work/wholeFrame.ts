@@ -11,7 +11,7 @@ import type { Plan } from '@dyepot/core/src/render/pass.ts';
 import { repairPlate } from '@dyepot/core/src/repair/mend.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/trim.ts';
+import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { developPlanes, render, type Origin } from '@dyepot/core/src/render/render.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
 import { contentHash, makeFolder, writeWhole, writingError } from './files.ts';

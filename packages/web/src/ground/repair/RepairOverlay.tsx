@@ -2,32 +2,16 @@ import type { Groundwork, Repair, Shape } from '@dyepot/core';
 import { useMemo, useRef, useState } from 'react';
 import type { Placed } from '../../view/FrameView.tsx';
 import type { Frame } from '../../types.ts';
+import { middle, moved, thinned, type Point } from './drawn.ts';
 import { platePlaceOf } from './onPicture.ts';
 import type { RepairHand } from './useRepairs.ts';
 
-type Point = readonly [number, number];
 type Drag =
   | { kind: 'draw'; points: Point[] }
   | { kind: 'source'; id: string; from: Point; gesture: string }
   | { kind: 'move'; id: string; from: Point; shape: Shape; gesture: string }
   | { kind: 'point'; id: string; at: number; feather: boolean; from: Point; was: number; gesture: string };
 let gestures = 0;
-const moved = (shape: Shape, dx: number, dy: number): Shape => {
-  const clamp = (v: number): number => Math.min(1, Math.max(0, v));
-  if (shape.kind === 'spot') return { ...shape, x: clamp(shape.x + dx), y: clamp(shape.y + dy) };
-  if (shape.kind === 'line') return { ...shape, points: shape.points.map(([x, y]) => [clamp(x + dx), clamp(y + dy)] as const) };
-  return { ...shape, points: shape.points.map(([x, y, f]) => [clamp(x + dx), clamp(y + dy), f] as const) };
-};
-/** Points of a drag thinned out: those nearer than `least` to the one before are left. */
-const thinned = (points: readonly Point[], least: number, size: { width: number; height: number }): Point[] => {
-  const out: Point[] = [points[0]!];
-  for (const p of points.slice(1)) {
-    const last = out[out.length - 1]!;
-    if (Math.hypot((p[0] - last[0]) * size.width, (p[1] - last[1]) * size.height) >= least) out.push(p);
-  }
-  return out;
-};
-
 /** Repairs drawn over the picture: what each covers, where it is taken from; drawn, moved, reshaped. */
 export function RepairOverlay({
   placed,
@@ -82,12 +66,6 @@ export function RepairOverlay({
           className: 'broad',
           fill: 'none',
         };
-  };
-  const middle = (shape: Shape): Point => {
-    if (shape.kind === 'spot') return [shape.x, shape.y];
-    const xs = shape.points.map((p) => p[0]),
-      ys = shape.points.map((p) => p[1]);
-    return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
   };
   const finish = (points: readonly Point[]): void => {
     const { brush } = hand,
