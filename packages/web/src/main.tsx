@@ -86,7 +86,7 @@ function App(): React.JSX.Element {
             <Route path="/shoots" element={<ShootsScreen />} />
             <Route path="/shoots/:id" element={<ShootScreen />} />
             <Route path="/shoots/:id/swatches" element={<SwatchScreen />} />
- <Route path="/shoots/:id/compare" element={<CompareScreen />} />
+            <Route path="/shoots/:id/compare" element={<CompareScreen />} />
             <Route path="/shoots/:id/evenness" element={<EvennessScreen />} />
             <Route path="/ground" element={<GroundScreen />} />
             <Route path="/bench" element={<BenchScreen />} />

@@ -120,7 +120,7 @@ export function specksIn(plate: Plate, least = usualLeast): Speck[] {
           crowd = crowdOf(d, x, y, r, width, height),
           sure = Math.min(depth / (level.unrest + 0.004), v / (crowd + 0.0012));
         if (depth < leastDepth || depth > mostDepth || sure < least) continue;
-        found.push({ x: (x + 0.5) / width, y: (y + 0.5) / height, radius: (r * 1.35) / edge, depth, sure });
+        found.push({ x: (x + 0.5) / width, y: (y + 0.5) / height, radius: (r * 1.65) / edge, depth, sure });
       }
   }
   // one speck shows at one size

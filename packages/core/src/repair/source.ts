@@ -17,6 +17,12 @@ export function soughtIn(shape: Shape, size: Size): Area | null {
     y = Math.max(0, box.y - by);
   return { x, y, width: Math.min(size.width, box.x + box.width + by) - x, height: Math.min(size.height, box.y + box.height + by) - y };
 }
+/** The mean of a plane at places, moved. */
+function meanOf(of: readonly number[], p: Float32Array, by: number): number {
+  let sum = 0;
+  for (let i = 0; i < of.length; i++) sum += p[of[i]! + by]!;
+  return sum / of.length;
+}
 const every = <T>(of: readonly T[], most: number): T[] => of.filter((_, i) => i % Math.max(1, Math.ceil(of.length / most)) === 0);
 
 /**
@@ -58,43 +64,53 @@ export function findSource(piece: Piece, size: Size, shape: Shape, kind: RepairK
           beside = u * u + v * v <= band * band && covered(x + u + piece.x, y + v + piece.y);
       if (beside) ring.push(y * width + x);
     }
-  const about = every(ring, 260),
-    within = every(inside, 160),
-    around = about.map((k) => light.map((p) => p[k]!)),
-    meanOf = (of: readonly number[], p: Float32Array, by: number): number => of.reduce((sum, k) => sum + p[k + by]!, 0) / of.length,
-    own = light.map((p) => meanOf(about, p, 0)),
-    spread = light.map((p, c) => about.reduce((sum, k) => sum + (p[k]! - own[c]!) ** 2, 0) / about.length + 1);
+  if (ring.length === 0) return null;
+  const own = light.map((p) => meanOf(ring, p, 0)),
+    spread = light.map((p, c) => ring.reduce((sum, k) => sum + (p[k]! - own[c]!) ** 2, 0) / ring.length + 1);
+  /** How unlike a place so far off is, judged at some of its pixels. */
+  const unlikeAt = (by: number, about: readonly number[], within: readonly number[], stop: number): number => {
+    let score = 0;
+    for (let c = 0; c < 3 && score < stop; c++) {
+      const p = light[c]!,
+        mean = meanOf(about, p, by),
+        met = kind === 'heal' ? mean - own[c]! : 0;
+      let unlike = 0;
+      for (let i = 0; i < about.length; i++) unlike += (p[about[i]! + by]! - met - p[about[i]!]!) ** 2;
+      const middle = meanOf(within, p, by);
+      let stands = 0;
+      for (let i = 0; i < within.length; i++) stands += (p[within[i]! + by]! - middle) ** 2;
+      score +=
+        (unlike / about.length +
+          // what stands out more than round the place itself
+          2 * Math.max(0, stands / within.length - spread[c]!) +
+          0.5 * (middle - mean) ** 2 +
+          // light that is far off carries other noise
+          0.02 * (mean - own[c]!) ** 2) /
+        spread[c]!;
+    }
+    return score;
+  };
   const xs = inside.map((k) => k % width),
     ys = inside.map((k) => Math.floor(k / width)),
     [x0, x1] = [Math.min(...xs) - band, Math.max(...xs) + band],
     [y0, y1] = [Math.min(...ys) - band, Math.max(...ys) + band],
-    step = Math.max(1, Math.round(Math.sqrt(thick) / 6)),
-    found: { u: number; v: number; score: number }[] = [];
-  if (about.length === 0) return null;
+    step = Math.max(1, Math.round(Math.sqrt(thick) / 5)),
+    [few, fewer] = [every(ring, 48), every(inside, 32)],
+    [many, more] = [every(ring, 260), every(inside, 160)],
+    far = (u: number, v: number): number => 1 + Math.hypot(u, v) / (6 * Math.max(width, height));
+  let found: { u: number; v: number; score: number }[] = [];
   for (let v = -y0; v < height - y1; v += step)
     for (let u = -x0; u < width - x1; u += step) {
       const by = v * width + u;
       // none of it may be taken from the place itself
-      if (within.some((k) => near[k + by])) continue;
-      let score = 0;
-      for (let c = 0; c < 3; c++) {
-        const p = light[c]!,
-          mean = meanOf(about, p, by),
-          met = kind === 'heal' ? mean - own[c]! : 0;
-        let unlike = 0;
-        for (let i = 0; i < about.length; i++) unlike += (p[about[i]! + by]! - met - around[i]![c]!) ** 2;
-        const middle = meanOf(within, p, by);
-        let stands = 0;
-        for (const k of within) stands += (p[k + by]! - middle) ** 2;
-        score +=
-          unlike / about.length / spread[c]! +
-          2 * Math.max(0, stands / within.length / spread[c]! - 1) +
-          0.5 * ((middle - mean) ** 2 / spread[c]!);
-        // light that is far off carries other noise
-        score += (0.02 * (mean - own[c]!) ** 2) / spread[c]!;
-      }
-      found.push({ u, v, score: score * (1 + Math.hypot(u, v) / (6 * Math.max(width, height))) });
+      if (more.some((k) => near[k + by])) continue;
+      found.push({ u, v, score: unlikeAt(by, few, fewer, Infinity) * far(u, v) });
     }
+  // the best at some pixels are judged at many
+  found = found
+    .sort((a, b) => a.score - b.score)
+    .slice(0, 200)
+    .map(({ u, v }) => ({ u, v, score: unlikeAt(v * width + u, many, more, Infinity) * far(u, v) }));
   found.sort((a, b) => a.score - b.score);
   const apart = Math.sqrt(thick / Math.PI),
     kept: typeof found = [];

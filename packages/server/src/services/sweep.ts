@@ -1,8 +1,9 @@
 import { readdir, rm, rmdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { literal, Op } from 'sequelize';
-import { Frame, Job, JobItem, Raw } from '../db/models.ts';
+import { Frame, Job, JobItem, Raw, withRaw } from '../db/models.ts';
 import { dataPath } from '../places.ts';
+import { patchesOf } from '../work/mending.ts';
 
 const listed = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
 /** Just the names that Dyepot itself gives to what is being written: it sweeps in people's own folders too. */
@@ -28,6 +29,25 @@ async function sweepUnfinished(folder: string): Promise<number> {
   return gone;
 }
 
+/** Takes away repairs done on a plate that no frame of it has had for a day: what is undone is not made anew at once. */
+async function sweepPatches(folder: string, hash: string): Promise<number> {
+  const kept = (await listed(folder)).filter((f) => /^mend-[0-9a-f]{24}\.u16$/.test(f));
+  if (kept.length === 0) return 0;
+  const frames = await Frame.findAll({ where: { hash }, include: withRaw, paranoid: false }),
+    wanted = new Set(
+      frames.flatMap((f) => patchesOf(folder, { width: f.raw.width, height: f.raw.height }, f.mending.repairs).map((p) => p.file)),
+    );
+  let gone = 0;
+  for (const name of kept) {
+    const path = join(folder, name),
+      s = await stat(path).catch(() => null);
+    if (!s || wanted.has(path) || Date.now() - s.mtimeMs < freshUploads) continue;
+    await rm(path, { force: true });
+    gone++;
+  }
+  return gone;
+}
+
 /** Takes away uploads and plates that no frame, kept or in the trash, and no waiting import speaks of. */
 async function sweepOrphans(): Promise<number> {
   const frames = await Frame.findAll({ attributes: ['hash', 'path'], paranoid: false, raw: true }),
@@ -43,7 +63,7 @@ async function sweepOrphans(): Promise<number> {
   const plates = dataPath('plates');
   for (const hash of await listed(plates)) {
     if (hashes.has(hash)) {
-      gone += await sweepUnfinished(join(plates, hash));
+      gone += (await sweepUnfinished(join(plates, hash))) + (await sweepPatches(join(plates, hash), hash));
       continue;
     }
     const made = await stat(join(plates, hash)).catch(() => null);

@@ -83,6 +83,9 @@ export const keyList: { where: string; keys: { press: string; does: string; lett
     keys: [
       { press: 'P', does: 'Pick something neutral', letter: true },
       { press: 'K', does: 'Show what clips', letter: true },
+      { press: 'N  H', does: 'Repair: the next best source; the picture without repairs', letter: true },
+      { press: ',  .', does: 'Repair: a smaller, a larger brush', letter: true },
+      { press: 'Delete', does: 'Repair: takes out the chosen one' },
       { press: 'Page Up  Page Down', does: 'To the frame before, to the next' },
       { press: 'Ctrl Z', does: 'Undo; Ctrl Shift Z or Ctrl Y redo' },
     ],

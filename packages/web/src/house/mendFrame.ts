@@ -11,7 +11,12 @@ export function mendFrame(dispatch: Dispatch, frame: Frame): void {
       if (at >= 0) {
         // an answer that comes late does not undo a later one
         const known = frames[at]!;
-        if (known.groundVersion <= frame.groundVersion && known.stepsVersion <= frame.stepsVersion && known.repairVersion <= frame.repairVersion) frames[at] = frame;
+        if (
+          known.groundVersion <= frame.groundVersion &&
+          known.stepsVersion <= frame.stepsVersion &&
+          known.repairVersion <= frame.repairVersion
+        )
+          frames[at] = frame;
         return;
       }
       const after = frames.findIndex((f) => f.name > frame.name);
