@@ -14,7 +14,8 @@ afterAll(async () => {
 });
 const named = async (name: string): Promise<Frame> =>
     ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Frame[] }).frames.find((f) => f.name === name)!,
-  repairs = async (): Promise<Frame['repairs']> => (await named('TR-0419')).repairs,
+  repairs = async (): Promise<Frame['repairs']> =>
+    ((await (await page.request.get(`${stage.origin}/api/frames/${(await named('TR-0419')).id}`)).json()) as Frame).repairs,
   /** the picture as the screen has it, whole and quiet, as one number */
   shown = async (): Promise<number> => {
     await page.locator('canvas[data-testid=lead][data-ready]:not([aria-busy])').waitFor();
@@ -101,6 +102,19 @@ describe('repairs', () => {
     await page.getByRole('button', { name: 'Without repairs', pressed: true }).waitFor();
     await page.keyboard.press('h');
   });
+  it('what was done the moment before another frame is opened is kept', async () => {
+    const overlay = (await page.getByTestId('repairs').boundingBox())!,
+      count = (await repairs()).length;
+    await page.getByRole('radiogroup', { name: 'How it is repaired' }).getByRole('radio', { name: 'Fill' }).click();
+    await page.mouse.click(overlay.x + overlay.width * 0.5, overlay.y + overlay.height * 0.4);
+    await page.keyboard.press('PageDown');
+    await page
+      .getByRole('heading', { name: 'TR-0421' })
+      .or(page.getByText('TR-0421', { exact: true }))
+      .first()
+      .waitFor();
+    await expect.poll(async () => (await repairs()).length, patience).toBe(count + 1);
+  });
   it('nonsense is refused with a sentence and changes nothing', async () => {
     const { id, repairVersion } = await named('TR-0419'),
       answer = await page.request.put(`${stage.origin}/api/frames/${id}/repairs`, {
@@ -114,6 +128,6 @@ describe('repairs', () => {
         },
       });
     expect([answer.status(), ((await answer.json()) as { message: string }).message]).toEqual([400, expect.stringMatching(/^repair 1: /)]);
-    expect((await repairs()).length).toBe(2);
+    expect((await repairs()).length).toBe(3);
   });
 });

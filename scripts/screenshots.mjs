@@ -70,12 +70,19 @@ await typed('Straighten', 1.5);
 await page.getByRole('tab', { name: 'Histogram' }).click();
 await page.waitForTimeout(1800);
 await shot('ground-crop');
-await ground('TR-0438', /^Detail/);
-await typed('Colour, coarse', 2.4);
-await typed('Luma, finest', 1.4);
-await typed('Crest', 1.2);
-await page.waitForTimeout(2200);
-await shot('ground-detail');
+await ground('TR-0490', /^Repair/);
+await lead();
+await page.locator('.repair-overlay').waitFor();
+const front = await page.getByTestId('lead').boundingBox(),
+  crack = (x, y) => page.mouse.move(front.x + front.width * x, front.y + front.height * y, { steps: 4 });
+await crack(0.694, 0.735);
+await page.mouse.down();
+await crack(0.704, 0.75);
+await crack(0.709, 0.765);
+await page.mouse.up();
+await page.getByRole('region', { name: 'The chosen repair' }).waitFor();
+await page.waitForTimeout(2500);
+await shot('ground-repair');
 await page.goto(`${origin}/bench?shoot=1&look=${look('Walnut matte')}`);
 await lead();
 await page.getByRole('button', { name: /^Grade/ }).click();
@@ -137,7 +144,6 @@ const cloth = await page.getByTestId('lead').boundingBox();
 await page.mouse.click(cloth.x + cloth.width * 0.44, cloth.y + cloth.height * 0.5);
 await typed('Hue', -22);
 await page.waitForTimeout(1500);
-await shot('bench-range');
 await page.getByRole('button', { name: 'Bake…' }).click();
 await page
   .getByTestId('bake-report')
@@ -169,6 +175,15 @@ await page.waitForTimeout(3000);
 await page.getByLabel('Lay another over').selectOption('Cutch');
 await page.waitForTimeout(2500);
 await shot('stock');
+await page.goto(
+  `${origin}/shoots/1/compare?side=4&frames=${['TR-0412', 'TR-0415', 'TR-0437', 'TR-0468'].map((n) => frames.find((f) => f.name === n).id).join()}`,
+);
+await page.locator('.side canvas[data-ready]').nth(3).waitFor();
+await page.keyboard.press('ArrowRight');
+await typed('Exposure', 0.35);
+await typed('Warmth', -14);
+await page.waitForTimeout(3000);
+await shot('compare');
 await page.goto(`${origin}/shelf`);
 await pictures();
 await shot('shelf');

@@ -53,8 +53,9 @@ export interface Frame {
   steps: OwnSteps | null;
   stepsTrouble: string | null;
   stepsVersion: number;
-  /** repairs of its plate; why those kept cannot be read; how often they were changed, and a short name of what they are */
+  /** repairs of its plate, and how many there are: a shoot's list says only that; why those kept cannot be read; how often they were changed, and a short name of what they are */
   repairs: readonly Repair[];
+  repairCount: number;
   repairTrouble: string | null;
   repairVersion: number;
   repairStamp: string;

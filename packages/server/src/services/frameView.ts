@@ -76,6 +76,7 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
     stepsTrouble: own.trouble,
     stepsVersion: f.ownVersion ?? 0,
     repairs: mended.repairs,
+    repairCount: mended.repairs.length,
     repairTrouble: mended.trouble,
     repairVersion: f.repairVersion ?? 0,
     repairStamp: mended.repairs.length > 0 ? stampOf(mended.repairs) : '',

@@ -71,7 +71,8 @@ function shared(frames: ReturnType<typeof frameView>[]): { views: object[]; prof
       at = profiles.push(common) - 1;
       places.set(text, at);
     }
-    return { ...f, profile: at };
+    // there may be thousands of repairs: they come with the frame alone, the list says how many
+    return { ...f, profile: at, repairs: [] };
   });
   return { views, profiles };
 }

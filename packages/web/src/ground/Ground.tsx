@@ -34,7 +34,7 @@ function keptLast<A extends object, B>(make: (from: A) => B): (from: A) => B {
 }
 const whole = { x: 0, y: 0, width: 1, height: 1 };
 /** A frame as its plate is without repairs: the server is asked for that. */
-const unmended = (frame: Frame): Frame => ({ ...frame, repairs: [], repairStamp: '&mended=no' });
+const unmended = (frame: Frame): Frame => ({ ...frame, repairs: [], repairCount: 0, repairStamp: '&mended=no' });
 
 /** The Ground of a shoot: one frame at a time, what is done to it, and its neighbours. */
 export function Ground({

@@ -27,7 +27,7 @@ export function PartTabs({ frame, ground, part }: { frame: Frame; ground: Ground
             onClick={() => dispatch(groundAct.partChosen(p))}
           >
             <b>{partNames[p][0]}</b>
-            <small>{p === 'repair' ? repaired(frame.repairs.length) : summary(ground, p, asShot, frame.fileLens)}</small>
+            <small>{p === 'repair' ? repaired(frame.repairCount) : summary(ground, p, asShot, frame.fileLens)}</small>
           </button>
         ))}
       </Rove>

@@ -20,6 +20,8 @@ export const documentOf = (repairs: readonly Repair[]): object | null =>
   repairs.length === 0 ? null : { format: 'dyepot-repairs', version: 1, repairs };
 export const repairApi = api.injectEndpoints({
   endpoints: (build) => ({
+    /** a frame with all its repairs */
+    frame: build.query<Frame, number>({ query: (id) => `/frames/${id}`, keepUnusedDataFor: 0 }),
     saveRepairs: build.mutation<Frame, { id: number; repairs: readonly Repair[]; version: number }>({
       query: ({ id, repairs, version }) =>
         lasting({ url: `/frames/${id}/repairs`, method: 'PUT', body: { repairs: documentOf(repairs), version } }),

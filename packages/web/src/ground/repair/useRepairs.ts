@@ -12,6 +12,7 @@ import { documentOf, repairApi, useRepairSourceMutation } from './repairApi.ts';
 
 export type Brush = { kind: RepairKind; draws: 'spot' | 'outline'; radius: number; feather: number };
 type List = readonly Repair[];
+const nothing: List = [];
 /** The repairs of a frame as the hand has them, kept as they are made. */
 export interface RepairHand {
   repairs: List;
@@ -51,9 +52,32 @@ export function useRepairs(frame: Frame): RepairHand {
     [off, setOff] = useState(false),
     [brush, setBrushed] = useState<Brush>({ kind: 'heal', draws: 'spot', radius: 0.012, feather: 0.4 }),
     tries = useRef(new Map<string, number>()),
-    repairs = ahead?.id === frame.id ? ahead.list : frame.repairs,
+    /** what is not kept yet of each frame, and the newest version the server is known to have */
+    book = useRef(new Map<number, { list: List; version: number }>()),
+    versions = useRef(new Map<number, number>()),
+    known = useRef<{ id: number; version: number; list: List } | null>(null);
+  // a shoot's list says only how many repairs there are; they are asked for with the frame, and known until they change
+  const complete = frame.repairs.length === frame.repairCount;
+  if (complete) known.current = { id: frame.id, version: frame.repairVersion, list: frame.repairs };
+  const there = known.current?.id === frame.id && known.current.version === frame.repairVersion ? known.current.list : null,
+    repairs = (ahead?.id === frame.id ? ahead.list : book.current.get(frame.id)?.list) ?? there ?? nothing,
     now = useRef({ frame, repairs });
   now.current = { frame, repairs };
+  useEffect(() => {
+    if (there) return;
+    let wanted = true;
+    void dispatch(repairApi.endpoints.frame.initiate(frame.id, { forceRefetch: true, subscribe: false }))
+      .unwrap()
+      .then((whole) => {
+        if (wanted) mendFrame(dispatch, whole);
+      })
+      .catch((e: unknown) => {
+        if (wanted) complain(messageOf(e));
+      });
+    return () => {
+      wanted = false;
+    };
+  }, [there === null, frame.id, frame.repairVersion]);
   useEffect(() => {
     setPast([]);
     setFuture([]);
@@ -61,34 +85,53 @@ export function useRepairs(frame: Frame): RepairHand {
     setOff(false);
   }, [frame.id]);
   const lay = (list: List): void => {
-    const { id } = frame;
-    setAhead({ id, list });
-    now.current.repairs = list;
+    if (!there && ahead?.id !== frame.id && !book.current.has(frame.id)) {
+      tell('The repairs of this frame are still on their way');
+      return;
+    }
+    const { id } = frame,
+      version = Math.max(frame.repairVersion, versions.current.get(id) ?? 0),
+      under = book.current.get(id);
+    if (now.current.frame.id === id) {
+      setAhead({ id, list });
+      now.current.repairs = list;
+    }
+    book.current.set(id, { list, version: under?.version ?? version });
+    // each frame's repairs are kept, whichever frame is open by then
     const keep = async (): Promise<Attempt> => {
+      const entry = book.current.get(id);
+      if (!entry) return 'done';
+      const sent = entry.list,
+        over = (): void => setAhead((x) => (x?.id === id && x.list === sent ? null : x));
       try {
-        const { repairs: sent, frame: f } = now.current;
-        if (f.id !== id) return 'done';
-        const saved = await dispatch(repairApi.endpoints.saveRepairs.initiate({ id, repairs: sent, version: f.repairVersion })).unwrap();
+        const saved = await dispatch(
+          repairApi.endpoints.saveRepairs.initiate({ id, repairs: sent, version: Math.max(entry.version, versions.current.get(id) ?? 0) }),
+        ).unwrap();
+        versions.current.set(id, saved.repairVersion);
+        if (book.current.get(id)?.list === sent) book.current.delete(id);
         mendFrame(dispatch, saved);
-        setAhead((a) => (a?.id === id && a.list === sent ? null : a));
+        over();
         return 'done';
       } catch (error) {
-        const attempt = attemptOf(error);
-        const elsewhere = (error as { data?: { now?: Frame } }).data?.now;
-        if (elsewhere) mendFrame(dispatch, elsewhere);
+        const attempt = attemptOf(error),
+          elsewhere = (error as { data?: { now?: Frame } }).data?.now;
         if (attempt === 'refused') {
           complain(messageOf(error));
-          setAhead(null);
+          book.current.delete(id);
+          if (elsewhere) {
+            versions.current.set(id, elsewhere.repairVersion);
+            mendFrame(dispatch, elsewhere);
+          }
+          setAhead((x) => (x?.id === id ? null : x));
         }
         return attempt;
       }
     };
     const send: Send = keep;
-    send.leaving = () =>
-      sendLeaving(`/api/frames/${id}/repairs`, 'PUT', {
-        repairs: documentOf(now.current.repairs),
-        version: now.current.frame.repairVersion,
-      });
+    send.leaving = () => {
+      const entry = book.current.get(id);
+      return entry ? sendLeaving(`/api/frames/${id}/repairs`, 'PUT', { repairs: documentOf(entry.list), version: entry.version }) : true;
+    };
     saver.put(`repairs-${id}`, send);
   };
   const edit = (after: List, words: string, gesture: string): void => {
@@ -122,8 +165,13 @@ export function useRepairs(frame: Frame): RepairHand {
     setOff,
     async add(shape) {
       const source = await sourceOf(shape, brush.kind, 0);
-      if (source === undefined || now.current.frame.id !== frame.id) return;
+      if (source === undefined) return;
       const made: Repair = { id: nanoid(8), kind: brush.kind, on: true, shape, source };
+      // another frame may be open by now; it is this one's all the same
+      if (now.current.frame.id !== frame.id) {
+        lay([...(book.current.get(frame.id)?.list ?? repairs), made]);
+        return;
+      }
       edit([...now.current.repairs, made], { heal: 'Heal', clone: 'Clone', fill: 'Fill' }[brush.kind], '');
       select(made.id);
     },
