@@ -75,10 +75,10 @@ await lead();
 await page.locator('.repair-overlay').waitFor();
 const front = await page.getByTestId('lead').boundingBox(),
   crack = (x, y) => page.mouse.move(front.x + front.width * x, front.y + front.height * y, { steps: 4 });
-await crack(0.694, 0.735);
+await crack(0.69, 0.655);
 await page.mouse.down();
-await crack(0.704, 0.75);
-await crack(0.709, 0.765);
+await crack(0.7, 0.668);
+await crack(0.709, 0.684);
 await page.mouse.up();
 await page.getByRole('region', { name: 'The chosen repair' }).waitFor();
 await page.waitForTimeout(2500);

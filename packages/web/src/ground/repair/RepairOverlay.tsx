@@ -84,7 +84,7 @@ export function RepairOverlay({
     else
       void hand.add({
         kind: 'line',
-        points: thinned(points, Math.max(2, brush.radius * edge * 0.3), frame).slice(0, 1000),
+        points: thinned(points, Math.max(2, brush.radius * edge * 1.1), frame).slice(0, 1000),
         radius: brush.radius,
         feather: brush.feather,
       });
