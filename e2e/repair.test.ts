@@ -115,6 +115,24 @@ describe('repairs', () => {
       .waitFor();
     await expect.poll(async () => (await repairs()).length, patience).toBe(count + 1);
   });
+  it('dust is looked for over chosen frames; specks are healed in the frames that show them, and taken back', async () => {
+    await page.goto(`${stage.origin}/shoots/1`);
+    for (const name of ['TR-0412', 'TR-0413', 'TR-0437'])
+      await page.locator('[data-frame]', { hasText: name }).click({ modifiers: ['Control'] });
+    await page.getByRole('button', { name: 'Dust…' }).click();
+    await page.getByText(/^Looking at frame/).waitFor();
+    await page.getByText(/^No speck shows at one place|specks? shows? at one place/).waitFor({ timeout: 60_000 });
+    await page.keyboard.press('Escape');
+    const { id } = await named('TR-0468'),
+      healed = await page.request.post(`${stage.origin}/api/frames/mend-dust`, {
+        data: { specks: [{ x: 0.3, y: 0.2, radius: 0.004, frames: [id] }] },
+      }),
+      { was } = (await healed.json()) as { was: object[] };
+    expect(was).toHaveLength(1);
+    expect((await named('TR-0468')).repairCount).toBe(1);
+    await page.request.put(`${stage.origin}/api/frames/repairs`, { data: { frames: was } });
+    expect((await named('TR-0468')).repairCount).toBe(0);
+  });
   it('nonsense is refused with a sentence and changes nothing', async () => {
     const { id, repairVersion } = await named('TR-0419'),
       answer = await page.request.put(`${stage.origin}/api/frames/${id}/repairs`, {

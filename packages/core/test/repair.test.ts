@@ -174,6 +174,28 @@ describe('a repair', () => {
   });
 });
 
+describe('an outline', () => {
+  it('covers its inside, and rises from each edge over the feather of the nearest place on it', () => {
+    const { box, alpha } = coverOf(
+        {
+          kind: 'outline',
+          points: [
+            [0.2, 0.2, 0],
+            [0.8, 0.2, 0],
+            [0.8, 0.8, 0.05],
+            [0.2, 0.8, 0.05],
+          ],
+        },
+        { width, height },
+      )!,
+      at = (x: number, y: number): number => alpha[(y - box.y) * box.width + x - box.x]!;
+    expect([at(160, 104), at(160, 44), at(160, 40)]).toEqual([1, 1, 0]);
+    // 8 pixels of the 16 the feather is wide: t²(3 − 2t) at a half
+    expect(at(160, 166 - 8)).toBeCloseTo(0.5, 1);
+    expect(at(160, 164)).toBeLessThan(0.1);
+  });
+});
+
 describe('bad repairs', () => {
   const said = (r: object): string => {
     const answer = validateRepairs({
@@ -190,6 +212,32 @@ describe('bad repairs', () => {
     expect(said({ source: null })).toMatch(/^repair 1: /);
     expect(said({ kind: 'wish' })).toMatch(/must be one of/);
     expect(said({ shape: { kind: 'blob' } })).toMatch(/^repair 1: /);
+    expect(
+      said({
+        kind: 'fill',
+        source: null,
+        shape: {
+          kind: 'outline',
+          points: [
+            [0.1, 0.1, 0],
+            [0.5, 0.1, 0],
+            [0.3, 0.6, 0],
+          ],
+        },
+      }),
+    ).toMatch(/^repair 1: a fill may be 15 %/);
+    const large = validateRepairs({
+      format: 'dyepot-repairs',
+      version: 1,
+      repairs: Array.from({ length: 200 }, (_, i) => ({
+        id: String(i),
+        kind: 'heal',
+        on: true,
+        shape: { kind: 'spot', x: 0.5, y: 0.5, radius: 0.25 },
+        source: straightFrom(0.1, 0),
+      })),
+    });
+    expect(large).toEqual({ message: 'all repairs together cover the picture 50 times; at most 20 times is done' });
     const many = validateRepairs({ format: 'dyepot-repairs', version: 1, repairs: Array.from({ length: 100_000 }, () => ({})) });
     expect(many).toEqual({ message: 'there are 100000 repairs; at most 20000 fit' });
   });

@@ -87,22 +87,32 @@ function outlineCover({ points: given }: Outline, size: { width: number; height:
     }
     crossings.sort((p, q) => p - q);
     for (let c = 0; c + 1 < crossings.length; c += 2)
-      for (let x = Math.max(box.x, Math.ceil(crossings[c]! - 0.5)); x < Math.min(box.x + box.width, crossings[c + 1]! - 0.5); x++) {
-        let far = Infinity,
-          feather = 0;
-        for (let i = 0; i < points.length; i++) {
-          const a = points[i]!,
-            b = points[(i + 1) % points.length]!,
-            along = alongStretch(x + 0.5, y, a[0], a[1], b[0], b[1]),
-            d = fromStretch(x + 0.5, y, a[0], a[1], b[0], b[1], along);
-          if (d < far) {
-            far = d;
-            feather = a[2] + along * (b[2] - a[2]);
-          }
-        }
-        alpha[j * box.width + x - box.x] = rise(far + 0.5, feather);
+      for (let x = Math.max(box.x, Math.ceil(crossings[c]! - 0.5)); x < Math.min(box.x + box.width, crossings[c + 1]! - 0.5); x++)
+        alpha[j * box.width + x - box.x] = 1;
+  }
+  // only near an edge it matters how far that is, and which feather the nearest place of it has
+  const far = new Float32Array(alpha.length).fill(Infinity),
+    feather = new Float32Array(alpha.length);
+  for (let i = 0; i < points.length; i++) {
+    const a = points[i]!,
+      b = points[(i + 1) % points.length]!,
+      reach = Math.max(...points.map((p) => p[2])) + 1,
+      x0 = Math.max(box.x, Math.floor(Math.min(a[0], b[0]) - reach)),
+      x1 = Math.min(box.x + box.width, Math.ceil(Math.max(a[0], b[0]) + reach)),
+      y0 = Math.max(box.y, Math.floor(Math.min(a[1], b[1]) - reach)),
+      y1 = Math.min(box.y + box.height, Math.ceil(Math.max(a[1], b[1]) + reach));
+    for (let y = y0; y < y1; y++)
+      for (let x = x0; x < x1; x++) {
+        const k = (y - box.y) * box.width + x - box.x;
+        if (alpha[k] === 0) continue;
+        const along = alongStretch(x + 0.5, y + 0.5, a[0], a[1], b[0], b[1]),
+          d = fromStretch(x + 0.5, y + 0.5, a[0], a[1], b[0], b[1], along);
+        if (d >= far[k]!) continue;
+        far[k] = d;
+        feather[k] = a[2] + along * (b[2] - a[2]);
       }
   }
+  for (let k = 0; k < alpha.length; k++) if (alpha[k]! > 0 && far[k]! < Infinity) alpha[k] = rise(far[k]! + 0.5, feather[k]!);
   return { box, alpha };
 }
 /** What a shape covers of a plate of this size; null where it lies outside. */

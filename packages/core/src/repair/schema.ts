@@ -1,8 +1,11 @@
 import Joi from 'joi';
-import type { Repair, Repairs } from './repairs.ts';
+import type { Repair, Repairs, Shape } from './repairs.ts';
 
 export const mostRepairs = 20_000,
-  mostPoints = 4000;
+  mostPoints = 1000;
+/** How long a fill may be, in shares of a side; and how many times the picture all repairs may cover together. */
+const longestFill = 0.15,
+  mostCovered = 20;
 const within = (min: number, max: number): Joi.NumberSchema => Joi.number().strict().min(min).max(max);
 /** A share of a side; a shape may reach a little out of the picture, but its points lie in it. */
 const share = within(0, 1),
@@ -26,7 +29,7 @@ const shape = Joi.alternatives()
         then: Joi.object({
           kind: Joi.valid('line'),
           points: Joi.array().items(Joi.array().ordered(share.required(), share.required()).length(2)).min(1).max(mostPoints).required(),
-          radius: radius.required(),
+          radius: within(1e-5, 0.06).required(),
           feather: feather.default(0.4),
         }),
       },
@@ -65,6 +68,15 @@ const repairsSchema = Joi.object<Repairs>({
   repairs: Joi.array().items(repair).unique('id').required(),
 });
 
+/** How long and high a shape is, in shares of the sides, near enough. */
+function boundsOf(shape: Shape): [number, number] {
+  if (shape.kind === 'spot') return [2 * shape.radius, 2 * shape.radius];
+  const xs = shape.points.map((p) => p[0]),
+    ys = shape.points.map((p) => p[1]),
+    more = shape.kind === 'line' ? 2 * shape.radius : 0;
+  return [Math.max(...xs) - Math.min(...xs) + more, Math.max(...ys) - Math.min(...ys) + more];
+}
+
 /** Validates a parsed repairs document. On failure the message says in words what is wrong and where. */
 export function validateRepairs(value: unknown): { repairs: Repairs } | { message: string } {
   const list = (value as { repairs?: unknown } | null)?.repairs;
@@ -72,7 +84,20 @@ export function validateRepairs(value: unknown): { repairs: Repairs } | { messag
     return { message: 'these are no repairs: they do not say "format": "dyepot-repairs"' };
   if (Array.isArray(list) && list.length > mostRepairs) return { message: `there are ${list.length} repairs; at most ${mostRepairs} fit` };
   const result = repairsSchema.validate(value, { convert: false, errors: { wrap: { label: '“' } } });
-  if (!result.error) return { repairs: result.value };
+  if (!result.error) {
+    let covered = 0;
+    for (const [i, r] of result.value.repairs.entries()) {
+      const [width, height] = boundsOf(r.shape);
+      covered += width * height;
+      if (r.kind === 'fill' && Math.max(width, height) > longestFill)
+        return {
+          message: `repair ${i + 1}: a fill may be ${longestFill * 100} % of the picture long; cover more with several, or heal it`,
+        };
+    }
+    if (covered > mostCovered)
+      return { message: `all repairs together cover the picture ${Math.round(covered)} times; at most ${mostCovered} times is done` };
+    return { repairs: result.value };
+  }
   const { path, message } = result.error.details[0]!,
     at = path[0] === 'repairs' && typeof path[1] === 'number' ? `repair ${path[1] + 1}: ` : '';
   return { message: at + message.replace(/“([^“]*)“/g, '“$1”') };

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import type { RepairKind, Shape } from '@dyepot/core/src/repair/repairs.ts';
-import { dustAcross, dustOn, mendDust, putRepairs, saveRepairs, sourceFor } from '../services/repairs.ts';
+import { dustOn, mendDust, putRepairs, saveRepairs, sourceFor } from '../services/repairs.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { json } from './answers.ts';
 import { answer, check, document, idOf } from './validate.ts';
@@ -45,11 +45,6 @@ export function repairRoutes(pool: RenderPool): Router {
       const { least } = check(Joi.object<{ least?: number }>({ least: Joi.number().min(1).max(50) }), req.query);
       return { specks: await dustOn(pool, idOf(req), least) };
     }),
-  );
-  api.post(
-    '/frames/dust',
-    json,
-    answer((req) => dustAcross(pool, check(Joi.object<{ ids: number[] }>({ ids: someFrames }), req.body).ids)),
   );
   api.post(
     '/frames/mend-dust',

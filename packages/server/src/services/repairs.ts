@@ -1,6 +1,5 @@
 import { existsSync } from 'node:fs';
-import { Op } from 'sequelize';
-import { sharedLeast, sharedSpecks, usualLeast, type Speck } from '@dyepot/core/src/repair/dust.ts';
+import { usualLeast, type Speck } from '@dyepot/core/src/repair/dust.ts';
 import { noRepairs, straightFrom, type Repair, type RepairKind, type Shape } from '@dyepot/core/src/repair/repairs.ts';
 import { validateRepairs } from '@dyepot/core/src/repair/schema.ts';
 import { together } from '../db/database.ts';
@@ -107,27 +106,6 @@ async function healing(pool: RenderPool, frame: Frame, specks: readonly Pick<Spe
   return out;
 }
 
-export interface ShootDust {
-  frames: { id: number; name: string; specks: number }[];
-  specks: { x: number; y: number; radius: number; frames: number[] }[];
-}
-const turned = (f: Frame): string => `${f.raw.facts.camera} ${f.raw.width} ${f.raw.height} ${f.raw.facts.quarterTurns}`;
-/** Dust that frames of one camera show at one place of the sensor. */
-export async function dustAcross(pool: RenderPool, ids: readonly number[]): Promise<ShootDust> {
-  const frames = await Frame.findAll({ where: { id: { [Op.in]: [...ids] } }, include: withRaw, order: [['name', 'ASC']] });
-  if (frames.length < 2) throw new ServiceError(409, 'dust is told from what is in the picture by comparing frames: choose two or more');
-  const cameras = new Map<string, Frame[]>();
-  for (const f of frames) cameras.set(turned(f), [...(cameras.get(turned(f)) ?? []), f]);
-  const out: ShootDust = { frames: [], specks: [] };
-  for (const own of cameras.values()) {
-    const each: Speck[][] = [];
-    for (const f of own) each.push(await dustOf(pool, f, sharedLeast));
-    const shared = own.length < 2 ? [] : sharedSpecks(each, fullOf(own[0]!));
-    out.specks.push(...shared.map((s) => ({ x: s.x, y: s.y, radius: s.radius, frames: s.frames.map((i) => own[i]!.id) })));
-    out.frames.push(...own.map((f, i) => ({ id: f.id, name: f.name, specks: shared.filter((s) => s.frames.includes(i)).length })));
-  }
-  return out;
-}
 /** Repairs each of some specks in the frames that show it. @returns what stood before, for all to be taken back */
 export async function mendDust(
   pool: RenderPool,

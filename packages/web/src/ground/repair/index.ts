@@ -1,1 +1,1 @@
-export { useDustAcrossMutation, useMendDustMutation, usePutRepairsMutation, type DustShared } from './repairApi.ts';
+export { useDustMutation, useMendDustMutation, usePutRepairsMutation, type DustWish } from './repairApi.ts';

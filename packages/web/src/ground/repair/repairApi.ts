@@ -1,4 +1,4 @@
-import type { Repair, RepairKind, Shape } from '@dyepot/core';
+import type { Repair, RepairKind, Shape, Speck } from '@dyepot/core';
 import { api, lasting } from '../../api.ts';
 import type { Frame } from '../../types.ts';
 
@@ -7,9 +7,9 @@ export interface SpeckFound {
   y: number;
   radius: number;
 }
-export interface DustShared {
-  frames: { id: number; name: string; specks: number }[];
-  specks: (SpeckFound & { frames: number[] })[];
+/** A speck, and the frames it is to be healed in. */
+export interface DustWish extends SpeckFound {
+  frames: number[];
 }
 interface Kept {
   id: number;
@@ -29,11 +29,10 @@ export const repairApi = api.injectEndpoints({
     repairSource: build.mutation<{ dx: number; dy: number }, { id: number; shape: Shape; kind: RepairKind; nth: number }>({
       query: ({ id, ...body }) => ({ url: `/frames/${id}/repair-source`, method: 'POST', body }),
     }),
-    dust: build.mutation<{ specks: SpeckFound[] }, { id: number; least: number }>({
+    dust: build.mutation<{ specks: Speck[] }, { id: number; least: number }>({
       query: ({ id, least }) => ({ url: `/frames/${id}/dust?least=${least}` }),
     }),
-    dustAcross: build.mutation<DustShared, number[]>({ query: (ids) => ({ url: '/frames/dust', method: 'POST', body: { ids } }) }),
-    mendDust: build.mutation<{ was: Kept[] }, DustShared['specks']>({
+    mendDust: build.mutation<{ was: Kept[] }, DustWish[]>({
       query: (specks) => ({ url: '/frames/mend-dust', method: 'POST', body: { specks } }),
       invalidatesTags: ['Shoot'],
     }),
@@ -43,4 +42,4 @@ export const repairApi = api.injectEndpoints({
     }),
   }),
 });
-export const { useRepairSourceMutation, useDustMutation, useDustAcrossMutation, useMendDustMutation, usePutRepairsMutation } = repairApi;
+export const { useRepairSourceMutation, useDustMutation, useMendDustMutation, usePutRepairsMutation } = repairApi;
