@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { plainGroundwork } from '../src/groundwork/groundwork.ts';
 import { segmentsIn } from '../src/groundwork/start/segments.ts';
 import { setUpright } from '../src/groundwork/start/upright.ts';
-import { withStart, type Start } from '../src/groundwork/start/start.ts';
+import { startParts, withStart, type Start } from '../src/groundwork/start/start.ts';
+import { validateGroundwork } from '../src/groundwork/schema.ts';
 import { profile } from './groundTrial.ts';
 import { seeded } from '@dyepot/camera/src/random.ts';
 
@@ -108,6 +109,22 @@ describe('a start', () => {
     expect(withStart(null, start, ['exposure', 'zones', 'ends', 'upright'], 0, profile)).toEqual(plainGroundwork);
     const from = { ...plainGroundwork, balance: { kind: 'own' as const, kelvin: 10000, tintDuv: 0 } };
     expect(withStart(from, start, ['balance'], 0.5, profile).balance.kelvin).toBe(6667);
+  });
+  it('gives groundwork that can be kept, at both ends of its amount and from the ends of every range', () => {
+    const ends = {
+      ...plainGroundwork,
+      exposureEv: 5,
+      zones: { ...plainGroundwork.zones, ev: [4, 4, -4, -4, 4] },
+      balance: { kind: 'own' as const, kelvin: 2000, tintDuv: -0.05 },
+    };
+    for (const share of [0, 1.5])
+      for (const from of [null, ends]) {
+        const far: Start = { ...start, balance: { kelvin: 24000, tintDuv: 0.05 }, exposureEv: -2.5 },
+          g = withStart(from, far, startParts, share, profile),
+          read = validateGroundwork(JSON.parse(JSON.stringify(g)));
+        expect('message' in read ? read.message : '').toBe('');
+      }
+    expect(withStart(ends, start, ['zones'], 0, profile).zones.ev).toEqual(ends.zones.ev);
   });
   it('leaves the parts that are not wanted, and goes no further than upright', () => {
     const g = withStart(null, start, ['upright'], 1.5, profile);

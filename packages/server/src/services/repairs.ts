@@ -126,9 +126,14 @@ export async function mendDust(
     const made = await healing(pool, frame, mine);
     const next = { ...noRepairs, repairs: [...frame.mending.repairs, ...made] };
     await mendedPatches(pool, Object.assign(Frame.build({ ...frame.get(), repairs: next }), { raw: frame.raw }));
+    await together(async (transaction) => {
+      const now = found(await Frame.findByPk(id, { include: withRaw, transaction }), 'one of these frames');
+      if (now.repairVersion !== frame.repairVersion)
+        throw new ServiceError(409, `the repairs of ${frame.name} were changed meanwhile; it is left as it is`);
+      await now.update({ repairs: next, repairVersion: now.repairVersion + 1 }, { transaction });
+      done.push(now);
+    });
     was.push({ id, repairs: frame.repairs, version: frame.repairVersion + 1 });
-    await frame.update({ repairs: next, repairVersion: frame.repairVersion + 1 });
-    done.push(frame);
   }
   await tellFrames(done);
   return was;

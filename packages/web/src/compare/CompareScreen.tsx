@@ -74,7 +74,7 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
     [before, setBefore] = useState(false),
     [together, setTogether] = useState(false),
     trims = useTrims(shoot.frames),
-    say = useSaying();
+    say = useSaying(trims);
   const put = (change: Record<string, string>): void =>
     setSearch(
       (s) => {
@@ -139,6 +139,7 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
       over = Math.min(5, Math.max(0, ...others.map((f) => f.rating)) + 1);
     if (frame.rating < over) rate(over);
   };
+  useShortcut('mod+shift+z, mod+y', () => trims.redo(), { preventDefault: true });
   useShortcut('k', best);
   useShortcut('f', () => setView((v) => ({ ...v, zoom: v.zoom === 'fit' ? 1 : 'fit' })));
   useShortcut('plus, equal, add', () => zoomBy(1));
@@ -147,7 +148,6 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
   useShortcut('o', () => setBefore(false), { keyup: true, keydown: false });
   useShortcut('pagedown', () => go(first + count), { preventDefault: true });
   useShortcut('pageup', () => go(first - count), { preventDefault: true });
-  const undo = (): void => trims.undo();
   const arrows: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -layouts[count], ArrowDown: layouts[count] };
   if (items.length === 0)
     return (
@@ -172,17 +172,17 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
         </Button>
         <IconButton
           aria-label={trims.last ? `Undo ${trims.last}` : 'Undo'}
-          title={trims.last ? `Undo: ${trims.last}` : 'No trim to undo'}
+          title={trims.last ? `Undo: ${trims.last} (Ctrl Z)` : 'No trim to undo'}
           size="xs"
           variant="ghost"
           disabled={trims.last === null}
-          onClick={undo}
+          onClick={() => trims.undo()}
         >
           <Undo2 size={16} />
         </IconButton>
         <IconButton
           aria-label={trims.next ? `Redo ${trims.next}` : 'Redo'}
-          title={trims.next ? `Redo: ${trims.next}` : 'No trim to redo'}
+          title={trims.next ? `Redo: ${trims.next} (Ctrl Shift Z)` : 'No trim to redo'}
           size="xs"
           variant="ghost"
           disabled={trims.next === null}

@@ -1,4 +1,5 @@
 import {
+  isTrim,
   isTrimmed,
   noTrim,
   number,
@@ -40,7 +41,7 @@ export function differences(frame: Frame, steps: OwnSteps | null, kin: readonly 
   if (Math.abs(ev) > 0.02) out.push(`groundwork exposure ${formatNumber({ decimals: 2, unit: 'EV', min: -1 }, ev)}`);
   const most = kin.filter((k) => k.frame.look?.id === frame.look?.id).length;
   if (most * 2 < kin.length) out.push(frame.look ? 'a look of its own' : 'the shoot’s look, where most have their own');
-  const local = (s: OwnSteps | null): number => [...(s?.scene ?? []), ...(s?.print ?? [])].filter((x) => !x.id.startsWith('trim-')).length,
+  const local = (s: OwnSteps | null): number => [...(s?.scene ?? []), ...(s?.print ?? [])].filter((x) => !isTrim(x)).length,
     more = local(steps) - middle(kin.map((k) => local(k.steps)));
   if (more !== 0) out.push(`${Math.abs(more)} ${more > 0 ? 'more' : 'fewer'} local ${Math.abs(more) === 1 ? 'step' : 'steps'}`);
   return out;

@@ -7,14 +7,16 @@ export interface Owned {
   steps: OwnSteps | null;
   version: number;
 }
-const document = (steps: OwnSteps | null): object | null => steps && { format: 'dyepot-local', version: 1, ...steps };
+/** What is sent to be kept. */
+export const bodyOf = (frames: readonly Owned[]): object => ({
+  frames: frames.map((f) => ({ ...f, steps: f.steps && { format: 'dyepot-local', version: 1, ...f.steps } })),
+});
 
 export const compareApi = api.injectEndpoints({
   endpoints: (build) => ({
     /** own steps of several frames at once, or of none; what stood before comes back with the versions that took its place */
     saveManySteps: build.mutation<{ was: { id: number; version: number }[] }, readonly Owned[]>({
-      query: (frames) =>
-        lasting({ url: '/frames/steps', method: 'PUT', body: { frames: frames.map((f) => ({ ...f, steps: document(f.steps) })) } }),
+      query: (frames) => lasting({ url: '/frames/steps', method: 'PUT', body: bodyOf(frames) }),
     }),
   }),
 });

@@ -49,6 +49,7 @@ export const keyList: { where: string; keys: { press: string; does: string; lett
       { press: '← → ↑ ↓', does: 'Another of those shown; Page Up and Page Down those before and after' },
       { press: 'F  +  −', does: 'All of each or their own pixels; nearer, further: all at once', letter: true },
       { press: 'O, held', does: 'Groundwork only, on all at once', letter: true },
+      { press: 'Ctrl Z', does: 'Takes back the last trim, rating or mark; Ctrl Shift Z redoes a trim' },
       { press: 'Enter', does: 'Open it on the Bench' },
     ],
   },

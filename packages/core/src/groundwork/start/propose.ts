@@ -21,12 +21,12 @@ function greyOf(plate: Plate): Float32Array {
   for (let i = 0; i < n; i++) out[i] = 255 * Math.min(1, out[i]! / bright) ** (1 / 2.2);
   return out;
 }
-/** A plate turned by quarters, clockwise, as its groundwork has it: grey values. */
+/** A plate turned by quarters, clockwise, and mirrored, as its groundwork has it: grey values. */
 function turned(
   grey: Float32Array,
   width: number,
   height: number,
-  quarterTurns: number,
+  { quarterTurns, flipX, flipY }: Groundwork['geometry'],
 ): { grey: Float32Array; width: number; height: number } {
   let at = { grey, width, height };
   for (let t = 0; t < quarterTurns; t++) {
@@ -35,7 +35,12 @@ function turned(
       for (let x = 0; x < at.width; x++) out[x * at.height + (at.height - 1 - y)] = at.grey[y * at.width + x]!;
     at = { grey: out, width: at.height, height: at.width };
   }
-  return at;
+  if (!flipX && !flipY) return at;
+  const out = new Float32Array(at.grey.length);
+  for (let y = 0; y < at.height; y++)
+    for (let x = 0; x < at.width; x++)
+      out[y * at.width + x] = at.grey[(flipY ? at.height - 1 - y : y) * at.width + (flipX ? at.width - 1 - x : x)]!;
+  return { ...at, grey: out };
 }
 
 /** How far exposure goes towards middle grey by itself: a night stays a night. Tuned on the demo frames. */
@@ -87,7 +92,7 @@ export function proposeStart(
     zones = zonesOf(spread, exposureEv),
     exposed = lightSpread(plate, sceneParameters(profile, { ...plain, exposureEv })),
     { black, whiteEv } = fittedEnds(exposed);
-  const grey = turned(greyOf(lines), lines.width, lines.height, ground.geometry.quarterTurns);
+  const grey = turned(greyOf(lines), lines.width, lines.height, ground.geometry);
   return {
     balance: believed && { kelvin: Math.round(believed.kelvin), tintDuv: Math.round(believed.tintDuv * 1e4) / 1e4 },
     exposureEv,

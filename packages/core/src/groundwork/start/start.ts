@@ -34,8 +34,8 @@ export function withStart(
       mired = between(1e6 / from.kelvin, 1e6 / start.balance.kelvin, share);
     out.balance = {
       kind: 'own',
-      kelvin: Math.round(Math.min(25000, Math.max(1500, 1e6 / Math.max(40, mired)))),
-      tintDuv: Math.round(between(from.tintDuv, start.balance.tintDuv, share) * 1e5) / 1e5,
+      kelvin: Math.round(Math.min(25000, Math.max(2000, 1e6 / Math.max(40, mired)))),
+      tintDuv: Math.min(0.05, Math.max(-0.05, Math.round(between(from.tintDuv, start.balance.tintDuv, share) * 1e5) / 1e5)),
     };
   }
   if (parts.includes('exposure'))
@@ -43,7 +43,7 @@ export function withStart(
   if (parts.includes('zones'))
     out.zones = {
       ...g.zones,
-      ev: g.zones.ev.map((v, i) => Math.min(3, Math.max(-3, Math.round(between(v, start.zones[i]!, share) * 100) / 100))),
+      ev: g.zones.ev.map((v, i) => Math.min(4, Math.max(-4, Math.round(between(v, start.zones[i]!, share) * 100) / 100))),
     };
   if (parts.includes('ends'))
     out.ends = {

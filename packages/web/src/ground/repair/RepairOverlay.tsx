@@ -1,6 +1,7 @@
 import type { Groundwork, Repair, Shape } from '@dyepot/core';
 import { useMemo, useRef, useState } from 'react';
 import type { Placed } from '../../view/FrameView.tsx';
+import { useShortcut } from '../../kit/useShortcut.ts';
 import type { Frame } from '../../types.ts';
 import { middle, moved, thinned, type Point } from './drawn.ts';
 import { platePlaceOf } from './onPicture.ts';
@@ -29,6 +30,7 @@ export function RepairOverlay({
     [drawing, setDrawing] = useState<readonly Point[] | null>(null),
     [aim, setAim] = useState<{ x: number; y: number }>({ x: 0.5, y: 0.5 }),
     [byKeys, setByKeys] = useState(false),
+    [panning, setPanning] = useState(false),
     place = useMemo(() => platePlaceOf(frame, ground), [frame, ground]),
     { whole, stage } = placed,
     edge = Math.max(frame.width, frame.height),
@@ -95,12 +97,19 @@ export function RepairOverlay({
     svg.current!.setPointerCapture(e.pointerId);
     drag.current = made;
   };
+  // while Space is held the hand is the picture's
+  useShortcut('space', () => setPanning(true), {
+    keydown: true,
+    preventDefault: true,
+    unless: (e) => (e.target as HTMLElement).closest('button, a, summary, input, select, [role=tab], [role=slider], [role=radio]') !== null,
+  });
+  useShortcut('space', () => setPanning(false), { keyup: true, keydown: false });
   const { selected, brush } = hand,
     shownRepairs: readonly Repair[] = hand.repairs;
   return (
     <svg
       ref={svg}
-      className="repair-overlay"
+      className={`repair-overlay ${panning ? 'panning' : ''}`}
       data-testid="repairs"
       width={stage.width}
       height={stage.height}
@@ -125,7 +134,6 @@ export function RepairOverlay({
         } else if (e.key === 'Escape') hand.select(null);
       }}
       onPointerDown={(e) => {
-        // with the right button or Space the picture is moved
         if (e.button !== 0) return;
         begin(e, { kind: 'draw', points: [plateAt(e.clientX, e.clientY)] });
         setDrawing([plateAt(e.clientX, e.clientY)]);

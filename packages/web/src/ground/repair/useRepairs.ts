@@ -2,7 +2,7 @@ import type { Repair, RepairKind, Shape } from '@dyepot/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useEffect, useRef, useState } from 'react';
 import { messageOf } from '../../api.ts';
-import { mendFrame } from '../../house/mending.ts';
+import { mendFrame } from '../../house/mendFrame.ts';
 import { complain, tell } from '../../kit/notices.tsx';
 import { attemptOf, saver, sendLeaving } from '../../saving/index.ts';
 import type { Attempt, Send } from '../../saving/saver.ts';
@@ -42,6 +42,10 @@ interface Edit {
   after: List;
 }
 
+/** What is not kept yet of each frame, over the version it was made of, and the newest version this window made: both outlive the screen. */
+const book = new Map<number, { list: List; version: number }>(),
+  versions = new Map<number, number>();
+
 export function useRepairs(frame: Frame): RepairHand {
   const dispatch = useAppDispatch(),
     [seek] = useRepairSourceMutation(),
@@ -52,15 +56,12 @@ export function useRepairs(frame: Frame): RepairHand {
     [off, setOff] = useState(false),
     [brush, setBrushed] = useState<Brush>({ kind: 'heal', draws: 'spot', radius: 0.012, feather: 0.4 }),
     tries = useRef(new Map<string, number>()),
-    /** what is not kept yet of each frame, and the newest version the server is known to have */
-    book = useRef(new Map<number, { list: List; version: number }>()),
-    versions = useRef(new Map<number, number>()),
     known = useRef<{ id: number; version: number; list: List } | null>(null);
   // a shoot's list says only how many repairs there are; they are asked for with the frame, and known until they change
   const complete = frame.repairs.length === frame.repairCount;
   if (complete) known.current = { id: frame.id, version: frame.repairVersion, list: frame.repairs };
   const there = known.current?.id === frame.id && known.current.version === frame.repairVersion ? known.current.list : null,
-    repairs = (ahead?.id === frame.id ? ahead.list : book.current.get(frame.id)?.list) ?? there ?? nothing,
+    repairs = (ahead?.id === frame.id ? ahead.list : book.get(frame.id)?.list) ?? there ?? nothing,
     now = useRef({ frame, repairs });
   now.current = { frame, repairs };
   useEffect(() => {
@@ -85,30 +86,30 @@ export function useRepairs(frame: Frame): RepairHand {
     setOff(false);
   }, [frame.id]);
   const lay = (list: List): void => {
-    if (!there && ahead?.id !== frame.id && !book.current.has(frame.id)) {
+    if (!there && ahead?.id !== frame.id && !book.has(frame.id)) {
       tell('The repairs of this frame are still on their way');
       return;
     }
     const { id } = frame,
-      version = Math.max(frame.repairVersion, versions.current.get(id) ?? 0),
-      under = book.current.get(id);
+      version = Math.max(frame.repairVersion, versions.get(id) ?? 0),
+      under = book.get(id);
     if (now.current.frame.id === id) {
       setAhead({ id, list });
       now.current.repairs = list;
     }
-    book.current.set(id, { list, version: under?.version ?? version });
+    book.set(id, { list, version: under?.version ?? version });
     // each frame's repairs are kept, whichever frame is open by then
     const keep = async (): Promise<Attempt> => {
-      const entry = book.current.get(id);
+      const entry = book.get(id);
       if (!entry) return 'done';
       const sent = entry.list,
         over = (): void => setAhead((x) => (x?.id === id && x.list === sent ? null : x));
       try {
         const saved = await dispatch(
-          repairApi.endpoints.saveRepairs.initiate({ id, repairs: sent, version: Math.max(entry.version, versions.current.get(id) ?? 0) }),
+          repairApi.endpoints.saveRepairs.initiate({ id, repairs: sent, version: Math.max(entry.version, versions.get(id) ?? 0) }),
         ).unwrap();
-        versions.current.set(id, saved.repairVersion);
-        if (book.current.get(id)?.list === sent) book.current.delete(id);
+        versions.set(id, saved.repairVersion);
+        if (book.get(id)?.list === sent) book.delete(id);
         mendFrame(dispatch, saved);
         over();
         return 'done';
@@ -116,11 +117,16 @@ export function useRepairs(frame: Frame): RepairHand {
         const attempt = attemptOf(error),
           elsewhere = (error as { data?: { now?: Frame } }).data?.now;
         if (attempt === 'refused') {
-          complain(messageOf(error));
-          book.current.delete(id);
+          const mine = book.get(id)!.list;
+          book.delete(id);
+          complain(elsewhere ? `${messageOf(error)} and are shown as they stand there; Redo has yours again` : messageOf(error));
           if (elsewhere) {
-            versions.current.set(id, elsewhere.repairVersion);
+            versions.set(id, elsewhere.repairVersion);
             mendFrame(dispatch, elsewhere);
+            if (now.current.frame.id === id) {
+              setPast([]);
+              setFuture([{ words: 'what was made here', gesture: '', before: elsewhere.repairs, after: mine }]);
+            }
           }
           setAhead((x) => (x?.id === id ? null : x));
         }
@@ -129,7 +135,7 @@ export function useRepairs(frame: Frame): RepairHand {
     };
     const send: Send = keep;
     send.leaving = () => {
-      const entry = book.current.get(id);
+      const entry = book.get(id);
       return entry ? sendLeaving(`/api/frames/${id}/repairs`, 'PUT', { repairs: documentOf(entry.list), version: entry.version }) : true;
     };
     saver.put(`repairs-${id}`, send);
@@ -169,7 +175,7 @@ export function useRepairs(frame: Frame): RepairHand {
       const made: Repair = { id: nanoid(8), kind: brush.kind, on: true, shape, source };
       // another frame may be open by now; it is this one's all the same
       if (now.current.frame.id !== frame.id) {
-        lay([...(book.current.get(frame.id)?.list ?? repairs), made]);
+        lay([...(book.get(frame.id)?.list ?? repairs), made]);
         return;
       }
       edit([...now.current.repairs, made], { heal: 'Heal', clone: 'Clone', fill: 'Fill' }[brush.kind], '');

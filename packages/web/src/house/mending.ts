@@ -1,1 +1,0 @@
-export { mendFrame } from './mendFrame.ts';
