@@ -1,20 +1,18 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
 import type { Frame } from '@dyepot/web/src/types.ts';
-import { setStage, type Stage } from './stage.ts';
+import { setShoot, type ShootStage } from './shootStage.ts';
 
-let stage: Stage, page: Page;
+let stage: ShootStage, page: Page;
 beforeAll(async () => {
-  stage = await setStage();
-  page = await stage.open('/shoots/1');
-  page.setDefaultTimeout(15000);
+  stage = await setShoot();
+  page = stage.page;
 });
 afterAll(async () => {
   await stage.close();
 });
-const frames = async (): Promise<Frame[]> =>
-    ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Frame[] }).frames,
-  named = async (name: string): Promise<Frame> => (await frames()).find((f) => f.name === name)!;
+const frames = (): Promise<Frame[]> => stage.frames(),
+  named = (name: string): Promise<Frame> => stage.named(name);
 
 describe('choosing', () => {
   it('rates, rejects and marks with the keys alone, filters by it, and takes it back', async () => {

@@ -1,19 +1,21 @@
+import { existsSync, mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
 import type { Frame } from '@dyepot/web/src/types.ts';
-import { setStage, type Stage } from './stage.ts';
+import { setShoot, type ShootStage } from './shootStage.ts';
 
-let stage: Stage, page: Page;
+let stage: ShootStage, page: Page;
 beforeAll(async () => {
-  stage = await setStage();
-  page = await stage.open('/shoots/1');
-  page.setDefaultTimeout(15000);
+  stage = await setShoot();
+  page = stage.page;
 });
 afterAll(async () => {
   await stage.close();
 });
-const named = async (name: string): Promise<Frame> =>
-    ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Frame[] }).frames.find((f) => f.name === name)!,
+const named = (name: string): Promise<Frame> => stage.named(name),
   repairs = async (): Promise<Frame['repairs']> =>
     ((await (await page.request.get(`${stage.origin}/api/frames/${(await named('TR-0419')).id}`)).json()) as Frame).repairs,
   /** the picture as the screen has it, whole and quiet, as one number */
@@ -98,9 +100,39 @@ describe('repairs', () => {
     await page.getByRole('tab', { name: /^Repair/ }).click();
     expect(JSON.stringify(await repairs())).toBe(kept);
     await sameAsServer();
+    await page.keyboard.press('2');
+    await expect.poll(async () => page.locator('canvas[data-testid=lead]').getAttribute('data-ready'), patience).toMatch(/^\d+\/0\//);
+    await sameAsServer();
+    await page.keyboard.press('1');
+    const mended = await shown();
     await page.keyboard.press('h');
     await page.getByRole('button', { name: 'Without repairs', pressed: true }).waitFor();
+    await expect.poll(shown, patience).not.toBe(mended);
     await page.keyboard.press('h');
+    await expect.poll(shown, patience).toBe(mended);
+  });
+  it('a delivery has them: the file’s pixels are the server’s own picture at full size', async () => {
+    const { id } = await named('TR-0419'),
+      folder = mkdtempSync(join(tmpdir(), 'dyepot-mended-')),
+      shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { look: { id: number } | null },
+      look =
+        shoot.look &&
+        ((await (await page.request.get(`${stage.origin}/api/looks/${shoot.look.id}`)).json()) as { document: object }).document;
+    const order = await page.request.post(`${stage.origin}/api/deliveries`, {
+      data: {
+        shootId: 1,
+        frameIds: [id],
+        folder,
+        file: { format: 'png', depth: 8, space: 'srgb', size: null, quality: 92 },
+        conflict: 'rename',
+        doubtful: 'deliver',
+      },
+    });
+    expect(order.status()).toBe(200);
+    await expect.poll(() => existsSync(join(folder, 'TR-0419.png')), { timeout: 60_000, interval: 200 }).toBe(true);
+    const file = await sharp(join(folder, 'TR-0419.png')).ensureAlpha().raw().toBuffer(),
+      whole = await page.request.post(`${stage.origin}/api/frames/${id}/region/0`, { data: { look } });
+    expect(file.equals(await whole.body())).toBe(true);
   });
   it('what was done the moment before another frame is opened is kept', async () => {
     const overlay = (await page.getByTestId('repairs').boundingBox())!,

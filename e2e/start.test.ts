@@ -1,19 +1,17 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
 import type { Frame } from '@dyepot/web/src/types.ts';
-import { setStage, type Stage } from './stage.ts';
+import { setShoot, type ShootStage } from './shootStage.ts';
 
-let stage: Stage, page: Page;
+let stage: ShootStage, page: Page;
 beforeAll(async () => {
-  stage = await setStage();
-  page = await stage.open('/shoots/1');
-  page.setDefaultTimeout(15000);
+  stage = await setShoot();
+  page = stage.page;
 });
 afterAll(async () => {
   await stage.close();
 });
-const named = async (name: string): Promise<Frame> =>
-    ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Frame[] }).frames.find((f) => f.name === name)!,
+const named = (name: string): Promise<Frame> => stage.named(name),
   vertical = async (): Promise<number> => (await named('TR-0490')).groundwork?.geometry.vertical ?? 0;
 
 describe('start for me', () => {

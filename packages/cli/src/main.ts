@@ -6,7 +6,7 @@ const usage = `Usage:
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
                 [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
-                [--local FILE] [--repairs FILE]
+                [--local FILE] [--repairs FILE|DIR]
                 [--replace] [--doubtful] [--json]
   dyepot mask FILE --out OUT.png (--look LOOK --step ID | --find sky|foliage|skin|lights|figure:X,Y,W,H) [--groundwork FILE]
                 [--local FILE] [--json]

@@ -47,6 +47,7 @@ export async function mask(args: string[]): Promise<number> {
       path: resolve(path!),
       hash: null,
       repairs: null,
+      plates: null,
       look,
       groundwork,
       own: box

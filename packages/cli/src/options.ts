@@ -99,8 +99,14 @@ function jsonOf(path: string): unknown {
     throw error;
   }
 }
+/** A frame's repairs: one document for all, or each frame's own in a folder, as NAME.repairs.json; null where the folder has none for it. */
+export function repairsIn(path: string, file: string): readonly Repair[] | null {
+  if (!statSync(path, { throwIfNoEntry: false })?.isDirectory()) return repairsFrom(path);
+  const own = join(path, `${basename(file, extname(file))}.repairs.json`);
+  return existsSync(own) ? repairsFrom(own) : null;
+}
 /** A frame's repairs from a file. */
-export function repairsFrom(path: string): readonly Repair[] {
+function repairsFrom(path: string): readonly Repair[] {
   const read = validateRepairs(jsonOf(path));
   if ('message' in read) throw new Error(`${path}: ${read.message}`);
   return read.repairs.repairs;

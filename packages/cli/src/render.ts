@@ -4,7 +4,7 @@ import { basename, extname, join, resolve } from 'node:path';
 import { extensionOf, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
 import { madeByDyepot, putInPlace, waitingName } from '@dyepot/server/src/work/files.ts';
 import { openPool } from '@dyepot/server/src/work/pool.ts';
-import { groundworkIn, lookFrom, oneOf, ownStepsFrom, parse, repairsFrom, whole } from './options.ts';
+import { groundworkIn, lookFrom, oneOf, ownStepsFrom, parse, repairsIn, whole } from './options.ts';
 
 /** `dyepot render`: raws through a look into files, two at a time. */
 export async function render(args: string[]): Promise<number> {
@@ -17,8 +17,7 @@ export async function render(args: string[]): Promise<number> {
   if (!values['look'] || !values['out']) throw new Error('render needs --look and --out');
   const look = await lookFrom(values['look']),
     out = resolve(values['out']),
-    own = values['local'] ? ownStepsFrom(values['local']) : null,
-    repairs = values['repairs'] ? repairsFrom(values['repairs']) : null;
+    own = values['local'] ? ownStepsFrom(values['local']) : null;
   const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const),
     depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
   if (format === 'jpeg' && depth === 16) throw new Error('a JPEG holds 8 bits; use --format tiff or png for 16');
@@ -38,6 +37,7 @@ export async function render(args: string[]): Promise<number> {
     return {
       file,
       out: join(out, `${name}.${extensionOf[format]}`),
+      repairs: values['repairs'] ? repairsIn(values['repairs'], file) : null,
       groundwork: values['groundwork'] ? groundworkIn(values['groundwork'], file) : null,
     };
   });
@@ -58,7 +58,8 @@ export async function render(args: string[]): Promise<number> {
             look,
             groundwork: job.groundwork,
             own,
-            repairs,
+            repairs: job.repairs,
+            plates: null,
             settings,
             waiting,
           });

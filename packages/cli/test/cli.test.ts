@@ -209,6 +209,36 @@ describe('groundwork on the command line', () => {
     const [a, b] = [(await before.stats()).channels[1]!.mean, (await after.stats()).channels[1]!.mean];
     expect(b).toBeGreaterThan(a * 1.15);
   });
+  it('a crop is that part of the picture and no other', async () => {
+    // the last bit is dithered by its place in the file
+    const deep = ['--format', 'tiff', '--depth', '16'],
+      plain = join(folder, 'deep'),
+      cropped = join(folder, 'cropped'),
+      part = (x: number, y: number): string =>
+        write('crop.json', { format: 'dyepot-groundwork', version: 1, geometry: { crop: { x, y, width: 0.25, height: 0.25 } } });
+    expect(dyepot('render', frame, '--look', 'none', ...deep, '--out', plain).status).toBe(0);
+    const whole = join(plain, readdirSync(plain)[0]!),
+      { width, height } = await sharp(whole).metadata();
+    for (const [x, y] of [
+      [0, 0],
+      [0.5, 0.25],
+      [0.75, 0.75],
+    ] as const) {
+      const out = join(cropped, `${x} ${y}`);
+      expect(dyepot('render', frame, '--look', 'none', ...deep, '--groundwork', part(x, y), '--out', out).status).toBe(0);
+      const made = sharp(join(out, readdirSync(out)[0]!)),
+        size = await made.metadata(),
+        cut = sharp(whole).extract({ left: Math.round(x * width), top: Math.round(y * height), width: size.width, height: size.height });
+      const [a, b] = await Promise.all(
+        [made, cut].map(async (p) => [...new Uint16Array((await p.raw({ depth: 'ushort' }).toBuffer()).buffer.slice(0))]),
+      );
+      expect(a!.length).toBe(b!.length);
+      expect(
+        a!.reduce((most, v, i) => Math.max(most, Math.abs(v - b![i]!)), 0),
+        `at ${x}, ${y}`,
+      ).toBeLessThanOrEqual(1);
+    }
+  });
   it.each([
     ['not json', 'is not JSON'],
     [{ format: 'dyepot-look' }, 'is not groundwork'],

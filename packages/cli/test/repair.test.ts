@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -40,6 +40,20 @@ describe('repairs on the command line', () => {
     }
     expect(outside).toBe(0);
     expect(inside).toBeGreaterThan(1500);
+  });
+  it('a folder gives each frame its own, and none to one it does not name', () => {
+    const dir = join(folder, 'each'),
+      other = join(frames, 'TR-0444.dng');
+    mkdirSync(dir);
+    copyFileSync(spot({}), join(dir, 'TR-0419.repairs.json'));
+    const render = (out: string, ...more: string[]): Buffer[] => {
+      expect(
+        dyepot('render', raw, other, '--look', 'none', '--size', '400', '--out', join(folder, out), '--format', 'png', ...more).status,
+      ).toBe(0);
+      return ['TR-0419', 'TR-0444'].map((name) => readFileSync(join(folder, out, `${name}.png`)));
+    };
+    const [plain, mended] = [render('small'), render('small-mended', '--repairs', dir)];
+    expect([plain[0]!.equals(mended[0]!), plain[1]!.equals(mended[1]!)]).toEqual([false, true]);
   });
   it('says what is wrong with them', async () => {
     const bad = await dyepot('render', raw, '--look', 'none', '--out', folder, '--repairs', spot({ source: null }));

@@ -239,6 +239,6 @@ describe('bad repairs', () => {
     });
     expect(large).toEqual({ message: 'all repairs together cover the picture 50 times; at most 20 times is done' });
     const many = validateRepairs({ format: 'dyepot-repairs', version: 1, repairs: Array.from({ length: 100_000 }, () => ({})) });
-    expect(many).toEqual({ message: 'there are 100000 repairs; at most 20000 fit' });
+    expect(many).toEqual({ message: 'there are 100000 repairs; at most 5000 fit' });
   });
 });

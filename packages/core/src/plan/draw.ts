@@ -1,5 +1,6 @@
 import type { Vector3 } from '../colour/matrix.ts';
-import { halvePlate, levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
+import { grown, type Area } from '../plate/area.ts';
+import { cutPlate, halvePlate, levelSize, plateLevels, plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { mapsFor, type Maps } from '../render/maps.ts';
 import { readsPicture, type Plan } from '../render/pass.ts';
@@ -20,12 +21,7 @@ import { surroundOf } from '../groundwork/surround.ts';
 import type { Surround } from '../render/surround.ts';
 import { sourceArea, warpPlate } from '../groundwork/resample.ts';
 
-export interface Area {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
+export type { Area } from '../plate/area.ts';
 /** A frame as its drawings need it: size of the upright plate, noise, camera RGB of its as-shot neutral, and what its file says of the lens. */
 export interface DrawnFrame {
   width: number;
@@ -82,12 +78,6 @@ function filmPlane(g: Groundwork['geometry'], frame: { width: number; height: nu
     height: height / edge,
   };
 }
-const grown = (a: Area, by: number, size: { width: number; height: number }): Area => {
-  const x = Math.max(0, a.x - by),
-    y = Math.max(0, a.y - by);
-  return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y };
-};
-
 /** Plans the drawing of a rectangle of the picture (after geometry) at a level; null is the whole picture. `reach`: how far the passes read around it, in shares of the long edge. */
 export function drawingOf(
   ground: Groundwork | null,
@@ -160,16 +150,8 @@ export function maskPixels(plate: Plate): Uint8ClampedArray<ArrayBuffer> {
   }
   return out;
 }
-function cut(plate: Plate, a: Area): Plate {
-  if (a.width === plate.width && a.height === plate.height) return plate;
-  const data = new Uint16Array(a.width * a.height * 3);
-  for (let c = 0; c < 3; c++)
-    for (let j = 0; j < a.height; j++) {
-      const from = (c * plate.height + a.y + j) * plate.width + a.x;
-      data.set(plate.data.subarray(from, from + a.width), (c * a.height + j) * a.width);
-    }
-  return { width: a.width, height: a.height, data };
-}
+const cut = (plate: Plate, a: Area): Plate =>
+  a.width === plate.width && a.height === plate.height ? plate : cutPlate(plate, a.x, a.y, a.width, a.height);
 
 /** The drawing a frame's guide is made of: the whole picture, small, before detail. */
 export function guideDrawing(ground: Groundwork | null, frame: DrawnFrame): GuideDrawing {

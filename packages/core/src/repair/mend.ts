@@ -1,10 +1,10 @@
-import type { Plate } from '../plate/plate.ts';
-import { coverOf, middleOf, type Area, type Cover } from './cover.ts';
+import { grown, type Area, type Size } from '../plate/area.ts';
+import { cutPlate, type Plate } from '../plate/plate.ts';
+import { boxOf, coverOf, middleOf, type Cover } from './cover.ts';
 import { fillHole } from './fill.ts';
 import { solveMembrane } from './membrane.ts';
 import type { Repair, Source } from './repairs.ts';
 
-type Size = { width: number; height: number };
 /** A rectangle of a plate with its numbers. */
 export interface Piece extends Area {
   data: Uint16Array;
@@ -14,11 +14,6 @@ export interface Reads {
   near: Area;
   far: Area | null;
 }
-const grown = (a: Area, by: number, size: Size): Area => {
-  const x = Math.max(0, a.x - by),
-    y = Math.max(0, a.y - by);
-  return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y };
-};
 /** How far round a place a fill looks for what to fill it with: so many times its longer side, within these bounds. */
 const fillReach = { times: 1.2, least: 48, most: 500 };
 
@@ -63,32 +58,22 @@ function inPicture(
 }
 
 interface Laid {
-  cover: Cover;
   reads: Reads;
   place: ((x: number, y: number) => [number, number]) | null;
 }
-function lay(repair: Repair, size: Size): Laid | null {
-  const cover = coverOf(repair.shape, size);
-  if (!cover || !repair.on || !cover.alpha.some((a) => a > 0)) return null;
-  const { box } = cover;
+function lay(repair: Repair, box: Area, size: Size): Laid {
   if (repair.kind === 'fill' || !repair.source) {
     const reach = Math.min(fillReach.most, Math.max(fillReach.least, Math.round(Math.max(box.width, box.height) * fillReach.times)));
-    return { cover, reads: { near: grown(box, reach, size), far: null }, place: null };
+    return { reads: { near: grown(box, reach, size), far: null }, place: null };
   }
   const { place, area } = inPicture(box, placing(repair.source, middleOf(repair.shape, size), size), size);
-  return { cover, reads: { near: grown(box, 1, size), far: area }, place };
+  return { reads: { near: grown(box, 1, size), far: area }, place };
 }
-const lately = new WeakMap<Repair, { size: Size; laid: Laid | null }>();
-/** A repair is never changed in place, so that how it lies is kept for the moment it is done. */
-function laidOf(repair: Repair, size: Size): Laid | null {
-  const known = lately.get(repair);
-  if (known && known.size.width === size.width && known.size.height === size.height) return known.laid;
-  const laid = lay(repair, size);
-  lately.set(repair, { size: { width: size.width, height: size.height }, laid });
-  return laid;
+/** What a repair reads of a plate of this size, and the rectangle it is kept as; null where it is off or lies outside. */
+export function readsOf(repair: Repair, size: Size): (Reads & { box: Area }) | null {
+  const box = repair.on ? boxOf(repair.shape, size) : null;
+  return box && { box, ...lay(repair, box, size).reads };
 }
-/** What a repair reads of a plate of this size; null where it does nothing. */
-export const readsOf = (repair: Repair, size: Size): Reads | null => laidOf(repair, size)?.reads ?? null;
 
 /** A plane of the source as it lies over the target's box: whole pixels as they are, others between four. */
 function fetched(far: Piece, c: number, box: Area, place: (x: number, y: number) => [number, number]): Float32Array {
@@ -157,14 +142,7 @@ function corrected(sources: readonly Float32Array[], near: Piece, { box, alpha }
 /** The middle of a piece, one pixel round the box. */
 function round(near: Piece, box: Area, size: Size): Piece {
   const a = grown(box, 1, size);
-  if (a.width === near.width && a.height === near.height) return near;
-  const data = new Uint16Array(a.width * a.height * 3);
-  for (let c = 0; c < 3; c++)
-    for (let j = 0; j < a.height; j++) {
-      const from = (c * near.height + a.y - near.y + j) * near.width + a.x - near.x;
-      data.set(near.data.subarray(from, from + a.width), (c * a.height + j) * a.width);
-    }
-  return { ...a, data };
+  return { ...a, data: cutPlate(near, a.x - near.x, a.y - near.y, a.width, a.height).data };
 }
 
 /**
@@ -172,11 +150,10 @@ function round(near: Piece, box: Area, size: Size): Piece {
  * with the repairs before this one done. Null where it does nothing.
  */
 export function mend(repair: Repair, size: Size, near: Piece, far: Piece | null): Piece | null {
-  const laid = laidOf(repair, size);
-  lately.delete(repair);
-  if (!laid) return null;
-  const { cover, place } = laid,
-    { box, alpha } = cover,
+  const cover = repair.on ? coverOf(repair.shape, size) : null;
+  if (!cover) return null;
+  const { box, alpha } = cover,
+    { place } = lay(repair, box, size),
     n = box.width * box.height,
     frame = round(near, box, size),
     data = new Uint16Array(n * 3);
@@ -206,15 +183,7 @@ export function layInto(target: Piece, piece: Piece): void {
     }
 }
 /** A rectangle of a plate. */
-export function pieceOf(plate: Plate, a: Area): Piece {
-  const data = new Uint16Array(a.width * a.height * 3);
-  for (let c = 0; c < 3; c++)
-    for (let j = 0; j < a.height; j++) {
-      const from = (c * plate.height + a.y + j) * plate.width + a.x;
-      data.set(plate.data.subarray(from, from + a.width), (c * a.height + j) * a.width);
-    }
-  return { ...a, data };
-}
+export const pieceOf = (plate: Plate, a: Area): Piece => ({ ...a, data: cutPlate(plate, a.x, a.y, a.width, a.height).data });
 /** Does all repairs on a whole plate, in their order; changes it. `each` is called after every one. */
 export function repairPlate(plate: Plate, repairs: readonly Repair[], each?: (done: number) => void): void {
   const whole: Piece = { x: 0, y: 0, ...plate };

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { Repair, Repairs, Shape } from './repairs.ts';
 
-export const mostRepairs = 20_000,
+export const mostRepairs = 5000,
   mostPoints = 1000;
 /** How long a fill may be, in shares of a side; and how many times the picture all repairs may cover together. */
 const longestFill = 0.15,

@@ -1,21 +1,16 @@
-import { coverOf, type Area } from './cover.ts';
+import { grown, type Area, type Size } from '../plate/area.ts';
+import { boxOf, coverOf } from './cover.ts';
 import type { Piece } from './mend.ts';
 import type { RepairKind, Shape } from './repairs.ts';
 
-type Size = { width: number; height: number };
 /** How far round a place a source is looked for: so many times its longer side, and at least so many pixels of the level it is looked for at. */
 const reachOf = (box: Area): number => Math.max(40, Math.round(Math.max(box.width, box.height) * 3));
 /** A place's radius in pixels at the level a source is looked for at: large enough to tell texture, small enough to be quick. */
 export const soughtRadius = 9;
 /** The rectangle of a level that is looked through. */
 export function soughtIn(shape: Shape, size: Size): Area | null {
-  const cover = coverOf(shape, size);
-  if (!cover) return null;
-  const { box } = cover,
-    by = reachOf(box),
-    x = Math.max(0, box.x - by),
-    y = Math.max(0, box.y - by);
-  return { x, y, width: Math.min(size.width, box.x + box.width + by) - x, height: Math.min(size.height, box.y + box.height + by) - y };
+  const box = boxOf(shape, size);
+  return box && grown(box, reachOf(box), size);
 }
 /** The mean of a plane at places, moved. */
 function meanOf(of: readonly number[], p: Float32Array, by: number): number {

@@ -75,6 +75,7 @@ export function delivering(pool: RenderPool): Trade {
           groundwork: item.groundwork ?? null,
           own: item.own ?? null,
           repairs: item.repairs ?? null,
+          plates: dataPath('plates'),
           settings: job.settings.file!,
           waiting,
         },

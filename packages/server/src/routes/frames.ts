@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import type { Look } from '@dyepot/core/src/look/look.ts';
+import { automaticBalance, balanceAt, startOf } from '../services/beginning.ts';
 import { dipAgain, dressFrames } from '../services/dips.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -95,7 +96,7 @@ export function frameRoutes(pool: RenderPool): Router {
   );
   api.get(
     '/frames/:id/start',
-    answer((req) => frames.startOf(pool, idOf(req))),
+    answer((req) => startOf(pool, idOf(req))),
   );
   api.get(
     '/frames/:id/found',
@@ -187,7 +188,7 @@ export function frameRoutes(pool: RenderPool): Router {
         }),
         req.body,
       );
-      return b.at ? frames.balanceAt(pool, idOf(req), b.at, b.groundwork) : frames.automaticBalance(pool, idOf(req));
+      return b.at ? balanceAt(pool, idOf(req), b.at, b.groundwork) : automaticBalance(pool, idOf(req));
     }),
   );
   api.get(

@@ -18,7 +18,9 @@ export async function mendedPatches(pool: RenderPool, frame: Frame): Promise<Pat
   const { repairs } = frame.mending;
   if (repairs.length === 0) return [];
   const folder = plateFolder(frame.hash),
-    patches = patchesOf(folder, fullOf(frame), repairs);
+    known = lately.get(repairs),
+    patches = known?.folder === folder ? known.patches : patchesOf(folder, fullOf(frame), repairs);
+  lately.set(repairs, { folder, patches });
   if (patches.every((p) => existsSync(p.file))) return patches;
   // two that ask for the same at once wait for one
   const key = `${frame.hash} ${patches.map((p) => p.file).join()}`,
@@ -32,7 +34,9 @@ export async function mendedPatches(pool: RenderPool, frame: Frame): Promise<Pat
   await work;
   return patches;
 }
-const underWay = new Map<string, Promise<void>>();
+const underWay = new Map<string, Promise<void>>(),
+  /** where the repairs of a list are kept: every piece of a picture asks for it */
+  lately = new WeakMap<readonly Repair[], { folder: string; patches: Patch[] }>();
 
 /** Keeps a frame's repairs, and does them. Refused with what stands when they were changed elsewhere since `version`. */
 export async function saveRepairs(pool: RenderPool, id: number, document: unknown, version: number): Promise<object> {

@@ -2,9 +2,10 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { coverOf, type Area } from '@dyepot/core/src/repair/cover.ts';
+import type { Area, Size } from '@dyepot/core/src/plate/area.ts';
+import { boxOf } from '@dyepot/core/src/repair/cover.ts';
 import { specksIn, dustEdge, type Speck } from '@dyepot/core/src/repair/dust.ts';
-import { layInto, mend, readsOf, type Piece } from '@dyepot/core/src/repair/mend.ts';
+import { layInto, mend, readsOf, repairPlate, type Piece } from '@dyepot/core/src/repair/mend.ts';
 import { mending, type Repair, type RepairKind, type Shape } from '@dyepot/core/src/repair/repairs.ts';
 import { findSource, soughtIn, soughtRadius } from '@dyepot/core/src/repair/source.ts';
 import { halvePlate, levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
@@ -13,7 +14,6 @@ import { kernels } from './ownKernels.ts';
 import { readPlate } from './plates.ts';
 import { beat } from './pulse.ts';
 
-type Size = { width: number; height: number };
 /** A repair that is done, kept on disk beside the plates: its box at full size, whole pixels of every smaller level. */
 export interface Patch {
   file: string;
@@ -26,10 +26,10 @@ const meets = (a: Area, b: Area | null): boolean =>
 export function patchesOf(folder: string, full: Size, repairs: readonly Repair[]): Patch[] {
   const laid: { box: Area; key: string; file: string }[] = [];
   for (const repair of repairs) {
-    const reads = readsOf(repair, full),
-      box = reads && coverOf(repair.shape, full)?.box;
-    if (!reads || !box) continue;
+    const reads = readsOf(repair, full);
+    if (!reads) continue;
     const { kind, shape, source } = repair,
+      { box } = reads,
       before = laid.filter((l) => meets(l.box, reads.near) || meets(l.box, reads.far)).map((l) => l.key),
       key = createHash('sha256')
         .update(JSON.stringify([mending, full.width, full.height, kind, shape, source, before]))
@@ -40,8 +40,10 @@ export function patchesOf(folder: string, full: Size, repairs: readonly Repair[]
   return laid.map(({ box, file }) => ({ box, file }));
 }
 
+/** Patches used lately, as far as they take so many bytes together. */
 const lately = new Map<string, Plate>(),
-  mostKept = 200;
+  mostBytes = 48e6;
+let keptBytes = 0;
 /** A patch at a level. */
 async function patchAt({ file, box }: Patch, level: number): Promise<Piece> {
   const key = `${file} ${level}`;
@@ -55,8 +57,13 @@ async function patchAt({ file, box }: Patch, level: number): Promise<Piece> {
     };
     if (plate.data.length !== box.width * box.height * 3) throw new Error(`${file} is not whole`);
     for (let l = 0; l < level; l++) plate = halvePlate(await kernels(), plate);
-    if (lately.size >= mostKept) lately.delete(lately.keys().next().value!);
     lately.set(key, plate);
+    keptBytes += plate.data.byteLength;
+    for (const [old, p] of lately) {
+      if (keptBytes <= mostBytes) break;
+      lately.delete(old);
+      keptBytes -= p.data.byteLength;
+    }
   }
   return { x: box.x >> level, y: box.y >> level, ...plate };
 }
@@ -70,6 +77,19 @@ export async function readMended(folder: string, level: number, full: Size, area
       layInto(piece, await patchAt(patch, level));
   }
   return plate;
+}
+/** Does repairs on a whole plate: those kept beside the plates are laid in, else all are done anew; the bytes are the same. Changes the plate. */
+export async function mendWhole(plate: Plate, repairs: readonly Repair[], folder: string | null): Promise<void> {
+  const patches = folder ? patchesOf(folder, plate, repairs) : [];
+  if (patches.length === 0 || !patches.every((p) => existsSync(p.file))) {
+    repairPlate(plate, repairs, beat);
+    return;
+  }
+  const whole: Piece = { x: 0, y: 0, ...plate };
+  for (const patch of patches) {
+    layInto(whole, await patchAt(patch, 0));
+    beat();
+  }
 }
 /** Does those repairs of a plate that are not kept on disk yet. The full level has to be there. */
 export async function mendFrame({ folder, full, repairs }: { folder: string; full: Size; repairs: readonly Repair[] }): Promise<void> {
@@ -96,10 +116,9 @@ export async function seekSource(t: {
   nth: number;
   patches: readonly Patch[];
 }): Promise<{ dx: number; dy: number } | null> {
-  const cover = coverOf(t.shape, t.full);
-  if (!cover) return null;
-  const thick =
-    'radius' in t.shape ? t.shape.radius * Math.max(t.full.width, t.full.height) : Math.min(cover.box.width, cover.box.height) / 2;
+  const box = boxOf(t.shape, t.full);
+  if (!box) return null;
+  const thick = 'radius' in t.shape ? t.shape.radius * Math.max(t.full.width, t.full.height) : Math.min(box.width, box.height) / 2;
   let level = 0;
   while (level < plateLevels - 2 && thick / 2 ** (level + 1) >= soughtRadius * 0.75) level++;
   const size = levelSize(t.full.width, t.full.height, level),

@@ -1,14 +1,13 @@
 import sharp from 'sharp';
 import { createHash } from 'node:crypto';
 import { rm, writeFile } from 'node:fs/promises';
-import { dirname } from 'node:path';
+import { dirname, join } from 'node:path';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { drawingOf, drawPlate, guideDrawing, needsGuide, originOf, wholeFor } from '@dyepot/core/src/plan/draw.ts';
 import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Plan } from '@dyepot/core/src/render/pass.ts';
-import { repairPlate } from '@dyepot/core/src/repair/mend.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
@@ -16,6 +15,7 @@ import { developPlanes, render, type Origin } from '@dyepot/core/src/render/rend
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
 import { contentHash, makeFolder, writeWhole, writingError } from './files.ts';
 import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
+import { mendWhole } from './mending.ts';
 import { kernels } from './ownKernels.ts';
 import { beat } from './pulse.ts';
 
@@ -27,6 +27,7 @@ export interface ExactTask {
   /** the frame's own steps */
   own: OwnSteps | null;
   repairs: readonly Repair[] | null;
+  plates: string | null;
   width: number;
   height: number;
 }
@@ -43,10 +44,10 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
   return out;
 }
 
-type WholeFrame = Pick<DeliverTask, 'path' | 'hash' | 'look' | 'groundwork' | 'own' | 'repairs'>;
+type WholeFrame = Pick<DeliverTask, 'path' | 'hash' | 'look' | 'groundwork' | 'own' | 'repairs' | 'plates'>;
 /** Decodes a raw and draws it at full size under its groundwork. The plate as decoded is let go when this returns: two at once are too many. */
 async function drawnWhole(
-  { path, hash: known, look, groundwork, own, repairs }: WholeFrame,
+  { path, hash: known, look, groundwork, own, repairs, plates }: WholeFrame,
   space: FileSettings['space'],
   place: string | null = null,
 ): Promise<{ plate: Plate; plan: Plan; origin: Origin; facts: RawFacts }> {
@@ -61,11 +62,12 @@ async function drawnWhole(
   if (!p) throw new Error(`the step “${place}” is not there or acts everywhere: it has no place of its own`);
   const guided = guideDrawing(groundwork, frame);
   beat();
-  if (repairs) repairPlate(decoded, repairs, beat);
+  if (repairs) await mendWhole(decoded, repairs, plates && join(plates, hash));
   let small = decoded;
   if (needsGuide(p)) for (let i = 0; i < guided.level; i++) small = halvePlate(k, small);
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small),
-    drawing = drawingOf(groundwork, frame, 0, null);
+    // what is held is all of the plate, of which a crop or a straightened picture needs a part
+    drawing = { ...drawingOf(groundwork, frame, 0, null), source: { x: 0, y: 0, width: decoded.width, height: decoded.height } };
   return { plate: drawPlate(k, drawing, decoded), plan: p, origin: originOf(drawing, about), facts };
 }
 /** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
@@ -90,6 +92,8 @@ export interface DeliverTask {
   /** the frame's own steps */
   own: OwnSteps | null;
   repairs: readonly Repair[] | null;
+  /** the folder of plates, where repairs may be kept */
+  plates: string | null;
   settings: FileSettings;
   /** where the finished file waits for its name */
   waiting: string;
