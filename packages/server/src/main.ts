@@ -3,13 +3,14 @@ import type { AddressInfo } from 'node:net';
 import express from 'express';
 import expressStaticGzip from 'express-static-gzip';
 import { openDatabase } from './db/database.ts';
+import { pageLinks } from './pageFiles.ts';
 import { distFile } from './places.ts';
 import { PlainError } from './plainError.ts';
 import { apiRoutes } from './routes/api.ts';
 import { failures } from './routes/failures.ts';
 import { compressed, localOnly, policy } from './routes/manners.ts';
 import { startJobs } from './jobs/jobs.ts';
-import { expectSheet } from './services/shoots.ts';
+import { expectSheet, looksWorn } from './services/shoots.ts';
 import { lockDataFolder } from './services/lock.ts';
 import { sweep } from './services/sweep.ts';
 import { emptyOldTrash } from './services/trash.ts';
@@ -26,7 +27,7 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
     await lock.release();
     throw writingError(error, `${dataFolder()}/dyepot.sqlite`);
   });
-  const pool = openPool(),
+  const pool = openPool({ expected: await looksWorn(3).catch(() => []) }),
     jobs = startJobs(pool);
   const app = express();
   app.disable('x-powered-by');
@@ -44,11 +45,17 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
       }),
     );
     app.use(express.static(web, { index: false, maxAge: '1h' }));
+    const links = pageLinks(web);
+    for (const name of ['bench', 'ground', 'shelf'] as const)
+      app.get(`/${name}`, (_req, res, next) => {
+        if (links[name]) res.set('Link', links[name]);
+        next();
+      });
     app.get('/shoots/:id', (req, res, next) => {
       const id = Number(req.params.id);
       if (!Number.isSafeInteger(id)) return next();
       // what the page will ask for first is on its way while its script starts
-      res.set('Link', `</api/shoots/${id}>; rel=preload; as=fetch; crossorigin`);
+      res.set('Link', [`</api/shoots/${id}>; rel=preload; as=fetch; crossorigin`, links.shoot].filter(Boolean).join(', '));
       expectSheet(pool, id).catch(() => {});
       next();
     });

@@ -32,9 +32,16 @@ export function surroundOf(plate: Plate): Surround | null {
   if (!clipped) return null;
   const filled = pullPush(values, width, height);
   if (!filled) return null;
-  const ratio = (k: number): Float32Array => Float32Array.from({ length: n }, (_, i) => 2 ** Math.min(4, Math.max(-4, filled[i * 2 + k]!)));
-  return { width, height, red: ratio(0), blue: ratio(1) };
+  const red = new Float32Array(n),
+    blue = new Float32Array(n);
+  for (let i = 0; i < n; i++) {
+    red[i] = 2 ** within(filled[i * 2]!);
+    blue[i] = 2 ** within(filled[i * 2 + 1]!);
+  }
+  return { width, height, red, blue };
 }
+/** No colour of a light is farther than four stops from green. */
+const within = (stops: number): number => Math.min(4, Math.max(-4, stops));
 
 /** Weighted pairs (two sums and a weight, interleaved) as pairs everywhere; null where no weight is. */
 function pullPush(values: Float32Array, width: number, height: number): Float32Array | null {
@@ -69,10 +76,12 @@ function pullPush(values: Float32Array, width: number, height: number): Float32A
         tx = fx - x0,
         i = y * width + x,
         w = Math.min(1, values[i * 3 + 2]!);
-      for (let c = 0; c < 2; c++) {
-        const at = (j: number, k: number): number => coarse[(j * w2 + k) * 2 + c]!,
-          from = (at(y0, x0) * (1 - tx) + at(y0, x1) * tx) * (1 - ty) + (at(y1, x0) * (1 - tx) + at(y1, x1) * tx) * ty;
-        out[i * 2 + c] = values[i * 3 + c]! * (w > 0 ? w / values[i * 3 + 2]! : 0) + (1 - w) * from;
+      const own = w > 0 ? w / values[i * 3 + 2]! : 0,
+        [a, b, c, d] = [(y0 * w2 + x0) * 2, (y0 * w2 + x1) * 2, (y1 * w2 + x0) * 2, (y1 * w2 + x1) * 2];
+      for (let k = 0; k < 2; k++) {
+        const above = coarse[a + k]! * (1 - tx) + coarse[b + k]! * tx,
+          below = coarse[c + k]! * (1 - tx) + coarse[d + k]! * tx;
+        out[i * 2 + k] = values[i * 3 + k]! * own + (1 - w) * (above * (1 - ty) + below * ty);
       }
     }
   }

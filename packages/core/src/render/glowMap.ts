@@ -25,16 +25,19 @@ function blurred(values: Float32Array, width: number, height: number, deviation:
  */
 export function glowMap(planes: Planes, width: number, height: number, deviation: number, from: number): Guide[] {
   const n = width * height,
-    bright = Float32Array.from({ length: n }, (_, i) => {
-      if (from === 0) return 1;
-      return smoothstep(luminanceOf(planes[i]!, planes[n + i]!, planes[2 * n + i]!) / from - 0.5);
-    }),
-    far = [0, 1, 2].map((c) => {
-      const lit = bright.map((w, i) => w * planes[c * n + i]!),
-        sum = new Float32Array(n);
-      for (const [times, share] of parts) blurred(lit, width, height, times * deviation).forEach((v, i) => (sum[i]! += share * v));
-      return sum;
-    });
+    bright = new Float32Array(n),
+    [r, g, b] = [planes.subarray(0, n), planes.subarray(n, 2 * n), planes.subarray(2 * n, 3 * n)] as const;
+  for (let i = 0; i < n; i++) bright[i] = from === 0 ? 1 : smoothstep(luminanceOf(r[i]!, g[i]!, b[i]!) / from - 0.5);
+  const far = [r, g, b].map((plane) => {
+    const lit = new Float32Array(n),
+      sum = new Float32Array(n);
+    for (let i = 0; i < n; i++) lit[i] = bright[i]! * plane[i]!;
+    for (const [times, share] of parts) {
+      const part = blurred(lit, width, height, times * deviation);
+      for (let i = 0; i < n; i++) sum[i]! += share * part[i]!;
+    }
+    return sum;
+  });
   return [
     { width, height, slope: far[0]!, offset: far[1]! },
     { width, height, slope: far[2]!, offset: bright },

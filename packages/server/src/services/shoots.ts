@@ -1,4 +1,5 @@
 import { Op, fn, col } from 'sequelize';
+import type { Look } from '@dyepot/core/src/look/look.ts';
 import { mostDifferent } from '@dyepot/core/src/plate/survey.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
 import { together } from '../db/database.ts';
@@ -108,6 +109,13 @@ export async function expectSheet(pool: RenderPool, shootId: number): Promise<vo
   const shoot = await Shoot.findByPk(shootId),
     first = await Frame.findAll({ where: { shootId }, attributes: ['id'], order: byName, limit: 1 });
   for (const { id } of first) await thumbOf(pool, id, shoot?.lookId ?? null, shoot?.lookRevision ?? null, 360).catch(() => {});
+}
+
+/** The looks worn by the shoots made last, newest first: what is likely to be rendered with next. */
+export async function looksWorn(most: number): Promise<Look[]> {
+  const shoots = await Shoot.findAll({ where: { lookId: { [Op.ne]: null } }, order: [['id', 'DESC']], limit: most }),
+    looks = await Promise.all(shoots.map((s) => lookAt(s.lookId!, s.lookRevision ?? undefined).catch(() => null)));
+  return looks.flatMap((l) => l?.document ?? []);
 }
 
 /** The look a shoot wears, and whether there is a newer revision of it; null for none. */

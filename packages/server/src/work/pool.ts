@@ -1,4 +1,5 @@
 import { basename } from 'node:path';
+import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Piscina } from 'piscina';
 import { PlainError } from '../plainError.ts';
 import { distFile } from '../places.ts';
@@ -49,13 +50,22 @@ const aboutOf = (task: object): string => {
   return known ? basename(known) : 'a picture';
 };
 
-/** Worker threads that decode, render and write. A worker that shows no progress for too long is ended and replaced. */
+/** Worker threads that decode, render and write; they make ready for looks that are expected. A worker that shows no progress for too long is ended and replaced. */
 export function openPool({
   threads = 2,
   filename = distFile('render-worker.mjs'),
   patience = Number(process.env['DYEPOT_PATIENCE_MS']) || usualPatience,
-}: { threads?: number; filename?: string; patience?: number } = {}): RenderPool {
-  const pool = new Piscina({ filename, minThreads: threads, maxThreads: threads, idleTimeout: 60000 });
+  expected = [],
+}: { threads?: number; filename?: string; patience?: number; expected?: readonly Look[] } = {}): RenderPool {
+  // a worker that waits by Atomics stands still: it could not warm up before its first task
+  const pool = new Piscina({
+    filename,
+    minThreads: threads,
+    maxThreads: threads,
+    idleTimeout: 60000,
+    atomics: 'disabled',
+    workerData: { expected },
+  });
   let closing = false;
   return {
     async run<N extends TaskName>(name: N, task: Parameters<(typeof Tasks)[N]>[0], signal?: AbortSignal): Promise<Answer<N>> {

@@ -1,3 +1,5 @@
+import { workerData } from 'piscina';
+import type { Look } from '@dyepot/core/src/look/look.ts';
 import '../filmEngine.ts';
 import { PlainError } from '../plainError.ts';
 import { FullDisk } from './files.ts';
@@ -12,7 +14,8 @@ interface Asked {
   pulse: SharedArrayBuffer;
 }
 
-warmUp().catch((error: unknown) => console.error(error));
+const { expected } = workerData as { expected: readonly Look[] };
+warmUp(expected).catch((error: unknown) => console.error(error));
 
 /** Runs one task in a render worker. A plain error is returned as a value, since classes do not cross threads. */
 export default async function work({ name, task, pulse }: Asked): Promise<Sent> {
