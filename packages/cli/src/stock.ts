@@ -1,5 +1,4 @@
 import { existsSync } from 'node:fs';
-import { writeFile } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import { writeRgbTiff } from '@dyepot/core/src/formats/tiff.ts';
 import { openFilm } from '@dyepot/core/src/stock/film/film.ts';
@@ -9,8 +8,8 @@ import { nameOfKind, type StockSheet } from '@dyepot/core/src/stock/film/sheet.t
 import { readSheet } from '@dyepot/core/src/stock/film/sheetSchema.ts';
 import { stocks } from '@dyepot/core/src/stock/film/stocks.ts';
 import { exposedTo, wedgePicture } from '@dyepot/core/src/stock/film/wedge.ts';
-import { madeByDyepot, putInPlace, waitingName, writingError } from '@dyepot/server/src/work/files.ts';
 import { parse, textOf } from './options.ts';
+import { writeOwn } from './writeOwn.ts';
 
 /** A stock that comes with Dyepot, by its name, or a sheet in a file. */
 function sheetFrom(name: string): StockSheet {
@@ -23,16 +22,6 @@ function sheetFrom(name: string): StockSheet {
 }
 const say = (text: string): boolean => process.stdout.write(`${text}\n`);
 const fixed = (v: number): string => v.toFixed(2).padStart(6);
-
-/** Writes a file whole, over one of the same name only if Dyepot made it. */
-async function writeOwn(path: string, data: Uint8Array): Promise<void> {
-  const waiting = waitingName(path),
-    mayReplace = existsSync(path) && (await madeByDyepot(path));
-  await writeFile(waiting, data).catch((error: unknown) => {
-    throw writingError(error, path);
-  });
-  await putInPlace(waiting, path, mayReplace);
-}
 
 /** FROM:TO:STEP, in log₁₀ lux·s. */
 function rangeFrom(text: string): [number, number, number] {

@@ -10,6 +10,7 @@ import { apiRoutes } from './routes/api.ts';
 import { failures } from './routes/failures.ts';
 import { compressed, localOnly, policy } from './routes/manners.ts';
 import { startJobs } from './jobs/jobs.ts';
+import { findableAll } from './services/lookFaces.ts';
 import { expectSheet, looksWorn } from './services/shoots.ts';
 import { lockDataFolder } from './services/lock.ts';
 import { sweep } from './services/sweep.ts';
@@ -77,9 +78,10 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
   const at = (server.address() as AddressInfo).port;
   lock.note(`http://127.0.0.1:${at}`);
   await jobs.resume();
-  let tidying: Promise<unknown> = Promise.resolve();
+  let tidying: Promise<unknown> = findableAll().catch((error: unknown) => console.error(error));
   const tidy = (): void => {
-    tidying = emptyOldTrash()
+    tidying = tidying
+      .then(emptyOldTrash)
       .then(sweep)
       .catch((error: unknown) => console.error(error));
   };

@@ -5,6 +5,7 @@ export const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: tr
   whole = DataTypes.INTEGER,
   real = DataTypes.DOUBLE,
   json = DataTypes.JSON,
+  bytes = DataTypes.BLOB,
   yesNo = DataTypes.BOOLEAN,
   createdAt = DataTypes.DATE,
   deletedAt = DataTypes.DATE;

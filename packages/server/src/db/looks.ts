@@ -1,12 +1,17 @@
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
-import { createdAt, deletedAt, id, json, kept, some, text, trashed, whole } from './columns.ts';
+import { createdAt, deletedAt, id, json, kept, some, text, trashed, whole, yesNo, bytes } from './columns.ts';
 
 export class LookRecord extends Model<InferAttributes<LookRecord>, InferCreationAttributes<LookRecord>> {
   declare id: CreationOptional<number>;
   declare name: string;
   declare family: string;
   declare revision: number;
+  declare favourite: CreationOptional<boolean>;
+  /** SHA-256 of what it said before it came to this shelf, oldest first */
+  declare lineage: CreationOptional<string[]>;
+  /** when its newest revision was */
+  declare savedAt: CreationOptional<Date | null>;
   declare createdAt: CreationOptional<Date>;
   declare deletedAt: CreationOptional<Date | null>;
 }
@@ -17,6 +22,10 @@ export class LookRevision extends Model<InferAttributes<LookRevision>, InferCrea
   declare revision: number;
   declare document: Look;
   declare strip: string[];
+  /** a name of its own, or empty */
+  declare label: CreationOptional<string>;
+  /** what it makes of the compared colours: L*a*b* in 32-bit floats; null until it is asked for */
+  declare colours: CreationOptional<Buffer | null>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -39,9 +48,31 @@ export class Draft extends Model<InferAttributes<Draft>, InferCreationAttributes
 
 /** Binds looks, their revisions and drafts to their tables. */
 export function bindLooks(sequelize: Sequelize): void {
-  LookRecord.init({ id, name: some(text), family: some(text), revision: some(whole), createdAt, deletedAt }, trashed(sequelize, 'looks'));
+  LookRecord.init(
+    {
+      id,
+      name: some(text),
+      family: some(text),
+      revision: some(whole),
+      favourite: { ...some(yesNo), defaultValue: false },
+      lineage: { ...some(json), defaultValue: [] },
+      savedAt: createdAt,
+      createdAt,
+      deletedAt,
+    },
+    trashed(sequelize, 'looks'),
+  );
   LookRevision.init(
-    { id, lookId: some(whole), revision: some(whole), document: some(json), strip: some(json), createdAt },
+    {
+      id,
+      lookId: some(whole),
+      revision: some(whole),
+      document: some(json),
+      strip: some(json),
+      label: { ...some(text), defaultValue: '' },
+      colours: bytes,
+      createdAt,
+    },
     kept(sequelize, 'look_revisions'),
   );
   Draft.init(

@@ -234,4 +234,21 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.addColumn('job_items', 'repairs', DataTypes.JSON);
     },
   },
+  {
+    name: '012-shelf-and-sharing',
+    async up({ context: q }) {
+      await q.addColumn('looks', 'favourite', { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false });
+      await q.addColumn('looks', 'lineage', { ...json, defaultValue: [] });
+      await q.addColumn('looks', 'savedAt', DataTypes.DATE);
+      await q.sequelize.query(
+        'UPDATE looks SET savedAt = (SELECT max(createdAt) FROM look_revisions WHERE look_revisions.lookId = looks.id)',
+      );
+      await q.addColumn('look_revisions', 'label', { ...text, defaultValue: '' });
+      await q.addColumn('look_revisions', 'colours', DataTypes.BLOB);
+      await q.sequelize.query(
+        `CREATE VIRTUAL TABLE look_words USING fts5(name, family, tags, notes, steps, words, tokenize = "unicode61 remove_diacritics 2", prefix = '2 3')`,
+      );
+      await q.sequelize.query('CREATE TRIGGER look_gone AFTER DELETE ON looks BEGIN DELETE FROM look_words WHERE rowid = old.id; END');
+    },
+  },
 ];

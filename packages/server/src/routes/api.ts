@@ -9,6 +9,7 @@ import { groundworkRoutes } from './groundwork.ts';
 import { houseRoutes } from './house.ts';
 import { jobRoutes } from './jobs.ts';
 import { lookRoutes } from './looks.ts';
+import { parcelRoutes } from './parcels.ts';
 import { repairRoutes } from './repairs.ts';
 import { stockRoutes } from './stocks.ts';
 import { shootRoutes } from './shoots.ts';
@@ -23,6 +24,7 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
     frameRoutes(pool),
     repairRoutes(pool),
     groundworkRoutes(pool),
+    parcelRoutes(pool),
     lookRoutes(),
     stockRoutes(),
     tableRoutes(pool),

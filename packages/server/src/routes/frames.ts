@@ -10,6 +10,7 @@ import { figureOn, foundOn } from '../services/found.ts';
 import { saveManyOwnSteps, saveOwnSteps, type Owned } from '../services/ownSteps.ts';
 import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
 import { takeOutFrames } from '../services/shoots.ts';
+import { ServiceError } from '../services/errors.ts';
 import { answer, areaSchema, check, document, idOf, pathWords, words } from './validate.ts';
 import { json, lookOf, sendPicture, sendPlanes } from './answers.ts';
 
@@ -26,6 +27,11 @@ const groundSave = Joi.object<GroundSave>({
   groundwork: document().allow(null).required(),
   version: Joi.number().integer().min(0),
   history: document(),
+});
+
+const tryQuery = Joi.object<{ look: unknown; edge: 360 | 720 | 1080 }>({
+  look: document().required(),
+  edge: Joi.valid(360, 720, 1080).default(720),
 });
 
 /** Frames: their groundwork, plates and pictures. */
@@ -248,6 +254,17 @@ export function frameRoutes(pool: RenderPool): Router {
       const q = check(thumbQuery, req.query),
         file = await frames.thumbOf(pool, idOf(req), q.look ?? null, q.revision ?? null, q.edge);
       await sendPicture(res, file, q.v !== undefined);
+    }),
+  );
+  // of a look that is not on the shelf
+  api.post(
+    '/frames/:id/picture',
+    json,
+    answer(async (req, res) => {
+      const b = check(tryQuery, req.body),
+        look = lookOf(b.look);
+      if (!look) throw new ServiceError(400, 'there is no look to be tried');
+      await sendPicture(res, await frames.thumbUnder(pool, idOf(req), look, b.edge), false);
     }),
   );
   return api;

@@ -2,12 +2,30 @@ import { Router } from 'express';
 import Joi from 'joi';
 import { writeLook } from '@dyepot/core/src/look/schema.ts';
 import * as drafts from '../services/drafts.ts';
+import * as history from '../services/lookHistory.ts';
+import { findLooks } from '../services/lookFaces.ts';
 import * as looks from '../services/looks.ts';
-import { answer, check, document, idOf } from './validate.ts';
+import { answer, check, document, idOf, words } from './validate.ts';
 import { draftJson, json } from './answers.ts';
 
 const revisionQuery = Joi.object<{ revision?: number }>({ revision: Joi.number().integer().min(1).max(1e9) });
 const edits = Joi.array().items(document()).max(400).required();
+const revisionNumber = Joi.number().integer().min(1).max(1e9);
+const foundQuery = Joi.object<{ words: string }>({ words: words(200).allow('').required() });
+const differencesQuery = Joi.object<{ from?: number; to?: number; with?: number }>({
+  from: revisionNumber,
+  to: revisionNumber,
+  with: revisionNumber,
+});
+const labelSchema = Joi.object<{ label: string }>({ label: words(80).trim().allow('').required() });
+const tags = Joi.array().items(words(40).trim().min(1)).max(24);
+const editSchema = Joi.object<{ ids: number[]; favourite?: boolean; family?: string; addTags?: string[]; dropTags?: string[] }>({
+  ids: Joi.array().items(Joi.number().integer().min(1)).min(1).max(5000).required(),
+  favourite: Joi.boolean().strict(),
+  family: words(60).trim().allow(''),
+  addTags: tags,
+  dropTags: tags,
+}).or('favourite', 'family', 'addTags', 'dropTags');
 const draftKeys = {
   lookId: Joi.number().integer().min(1).allow(null).required(),
   revision: Joi.number().integer().min(1).allow(null).required(),
@@ -35,12 +53,24 @@ export function lookRoutes(): Router {
     answer((req) => looks.createLook(req.body)),
   );
   api.get(
+    '/looks/found',
+    answer(async (req) => ({ ids: await findLooks(check(foundQuery, req.query).words) })),
+  );
+  api.patch(
+    '/looks',
+    json,
+    answer(async (req) => {
+      const { ids, ...change } = check(editSchema, req.body);
+      return { changed: await history.editLooks(ids, change, (id, look) => looks.saveRevision(id, look, null)) };
+    }),
+  );
+  api.get(
     '/looks/:id',
     answer((req) => looks.lookAt(idOf(req), check(revisionQuery, req.query).revision)),
   );
   api.get(
     '/looks/:id/revisions',
-    answer((req) => looks.revisionsOf(idOf(req))),
+    answer((req) => history.revisionsOf(idOf(req))),
   );
   api.post(
     '/looks/:id/revisions',
@@ -51,6 +81,28 @@ export function lookRoutes(): Router {
         b = bare ? { look: req.body as unknown, from: null } : check(revisionSchema, req.body);
       return looks.saveRevision(idOf(req), b.look, b.from);
     }),
+  );
+  api.patch(
+    '/looks/:id/revisions/:revision',
+    json,
+    answer(async (req) => history.labelRevision(idOf(req), idOf(req, 'revision'), check(labelSchema, req.body).label)),
+  );
+  api.get(
+    '/looks/:id/differences',
+    answer(async (req) => {
+      const { from, to, with: other } = check(differencesQuery, req.query),
+        id = idOf(req);
+      return {
+        differences: await history.differencesBetween(
+          { id, ...(from && { revision: from }) },
+          { id: other ?? id, ...(to && { revision: to }) },
+        ),
+      };
+    }),
+  );
+  api.get(
+    '/looks/:id/near',
+    answer(async (req) => ({ looks: await history.nearLooks(idOf(req)) })),
   );
   api.delete(
     '/looks/:id',

@@ -4,7 +4,7 @@ import { together } from '../db/database.ts';
 import { Draft, LookRecord } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
 import { Overtaken } from './groundwork.ts';
-import { stripOf } from './looks.ts';
+import { stripOf } from './lookFaces.ts';
 import { tellNews } from './news.ts';
 
 /** Work in progress on the bench, as it is sent to be kept. */

@@ -159,7 +159,7 @@ export async function exactOf(
   return made;
 }
 
-/** The file of a small rendered picture; rendered when it is not in the cache. */
+/** The file of a small rendered picture under a look of the shelf, or the shoot's rendition; rendered when it is not in the cache. */
 export async function thumbOf(
   pool: RenderPool,
   id: number,
@@ -170,11 +170,24 @@ export async function thumbOf(
   instead?: Groundwork | null,
 ): Promise<string> {
   const frame = await frameById(id),
-    groundwork = instead === undefined ? frame.ground.groundwork : instead,
     look =
       lookId === null
         ? renditionLook((await Shoot.findByPk(frame.shootId))?.rendition ?? 'plain')
         : (await lookAt(lookId, revision ?? undefined)).document;
+  return pictureUnder(pool, frame, look, longEdge, instead === undefined ? frame.ground.groundwork : instead);
+}
+/** The file of a small picture of a frame under a look that need not be on the shelf. */
+export const thumbUnder = async (pool: RenderPool, id: number, look: Look, longEdge: number): Promise<string> => {
+  const frame = await frameById(id);
+  return pictureUnder(pool, frame, look, longEdge, frame.ground.groundwork);
+};
+async function pictureUnder(
+  pool: RenderPool,
+  frame: Awaited<ReturnType<typeof frameById>>,
+  look: Look,
+  longEdge: number,
+  groundwork: Groundwork | null,
+): Promise<string> {
   const key = createHash('sha256')
       .update(JSON.stringify([engineVersion, frame.hash, groundwork, look, longEdge, frame.steps.own, frame.mending.repairs]))
       .digest('hex')

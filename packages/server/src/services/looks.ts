@@ -1,17 +1,11 @@
-import { readFileSync } from 'node:fs';
 import { Op, literal } from 'sequelize';
-import { dyeStrip } from '@dyepot/core/src/plan/dyestrip.ts';
-import { stepsOf, type Look } from '@dyepot/core/src/look/look.ts';
+import type { Look } from '@dyepot/core/src/look/look.ts';
 import { validateLook } from '@dyepot/core/src/look/schema.ts';
-import { loadKernels, type Kernels } from '@dyepot/core/src/kernels/kernels.ts';
-import { stepKind } from '@dyepot/core/src/look/kinds.ts';
 import { together } from '../db/database.ts';
 import { Draft, LookRecord, LookRevision, Shoot } from '../db/models.ts';
-import { kernelsFile } from '../places.ts';
 import { found, ServiceError } from './errors.ts';
+import { faceOf, findableBy } from './lookFaces.ts';
 import { tellNews } from './news.ts';
-
-let kernels: Promise<Kernels> | null = null;
 
 /** A look with its document, at one revision. */
 export interface ShelfLook {
@@ -33,8 +27,9 @@ export interface LookCard {
   revision: number;
   strip: string[];
   notes: string;
-  /** what it can be found by: its tags and the names of its steps */
-  words: string;
+  tags: string[];
+  favourite: boolean;
+  savedAt: Date | null;
   /** why it cannot be read; null when it can */
   broken: string | null;
 }
@@ -44,12 +39,9 @@ function checked(document: unknown): Look {
   if ('message' in read) throw new ServiceError(400, read.message);
   return read.look;
 }
-/** The dye strip of a look. */
-export const stripOf = async (look: Look): Promise<string[]> => dyeStrip(await (kernels ??= loadKernels(readFileSync(kernelsFile))), look);
-
 /** What is read of a revision; revisions never change, so each is checked once. */
 const readRevisions = new Map<number, { look: Look } | { message: string }>();
-function readRevision(r: LookRevision): { look: Look } | { message: string } {
+export function readRevision(r: LookRevision): { look: Look } | { message: string } {
   const known = readRevisions.get(r.id);
   if (known) return known;
   const read = validateLook(r.document);
@@ -57,9 +49,6 @@ function readRevision(r: LookRevision): { look: Look } | { message: string } {
   readRevisions.set(r.id, read);
   return read;
 }
-
-const wordsOf = (look: Look): string =>
-  [...look.tags, ...stepsOf(look).flatMap((s) => [s.name, stepKind(s.kind)?.name ?? ''])].filter(Boolean).join(' ');
 
 /** All looks at their newest revisions, by name, in two questions. One that cannot be read says why and hides no other. */
 export async function listLooks(): Promise<LookCard[]> {
@@ -72,12 +61,12 @@ export async function listLooks(): Promise<LookCard[]> {
   });
   const revisions = new Map(newest.map((r) => [r.lookId, r]));
   return records.map((record) => {
-    const { id, name, family, revision } = record,
+    const { id, name, family, revision, favourite, savedAt } = record,
       r = revisions.get(id),
       read = r ? readRevision(r) : { message: `revision ${revision} is not there` };
     return 'message' in read
-      ? { id, name, family, revision, strip: [], notes: '', words: '', broken: read.message }
-      : { id, name, family, revision, strip: r!.strip, notes: read.look.notes, words: wordsOf(read.look), broken: null };
+      ? { id, name, family, revision, favourite, savedAt, strip: [], notes: '', tags: [], broken: read.message }
+      : { id, name, family, revision, favourite, savedAt, strip: r!.strip, notes: read.look.notes, tags: read.look.tags, broken: null };
   });
 }
 
@@ -106,13 +95,14 @@ export async function lookToWear(id: number, revision: number | null): Promise<S
   return look;
 }
 
-/** Puts a new look on the shelf as revision 1. */
-export async function createLook(document: unknown): Promise<ShelfLook> {
+/** Puts a new look on the shelf as revision 1; `lineage` is what it said elsewhere. */
+export async function createLook(document: unknown, lineage: string[] = []): Promise<ShelfLook> {
   const look = checked(document),
-    strip = await stripOf(look);
+    { strip, colours, found: words } = await faceOf(look);
   const record = await together(async (transaction) => {
-    const r = await LookRecord.create({ name: look.name, family: look.family, revision: 1 }, { transaction });
-    await LookRevision.create({ lookId: r.id, revision: 1, document: look, strip }, { transaction });
+    const r = await LookRecord.create({ name: look.name, family: look.family, revision: 1, lineage, savedAt: new Date() }, { transaction });
+    await LookRevision.create({ lookId: r.id, revision: 1, document: look, strip, colours }, { transaction });
+    await findableBy(r.id, look, words, transaction);
     return r;
   });
   tellNews({ kind: 'looks' });
@@ -122,24 +112,18 @@ export async function createLook(document: unknown): Promise<ShelfLook> {
 /** Saves the next revision of a look; earlier ones stay. Refused when it was made `from` a revision that is not the newest. */
 export async function saveRevision(id: number, document: unknown, from: number | null): Promise<ShelfLook> {
   const look = checked(document),
-    strip = await stripOf(look);
+    { strip, colours, found: words } = await faceOf(look);
   const record = await together(async (transaction) => {
     const r = found(await LookRecord.findByPk(id, { transaction }), 'this look');
     if (from !== null && from !== r.revision)
       throw new ServiceError(409, `${r.name} is at revision ${r.revision}, and this was made from revision ${from}`);
-    await r.update({ name: look.name, family: look.family, revision: r.revision + 1 }, { transaction });
-    await LookRevision.create({ lookId: id, revision: r.revision, document: look, strip }, { transaction });
+    await r.update({ name: look.name, family: look.family, revision: r.revision + 1, savedAt: new Date() }, { transaction });
+    await LookRevision.create({ lookId: id, revision: r.revision, document: look, strip, colours }, { transaction });
+    await findableBy(id, look, words, transaction);
     return r;
   });
   tellNews({ kind: 'looks' });
   return { id, name: look.name, family: look.family, revision: record.revision, newest: record.revision, strip, document: look };
-}
-
-export async function revisionsOf(id: number): Promise<{ revision: number; createdAt: Date; strip: string[] }[]> {
-  found(await LookRecord.findByPk(id, { paranoid: false, attributes: ['id'] }), 'this look');
-  return (
-    await LookRevision.findAll({ where: { lookId: id }, attributes: ['revision', 'createdAt', 'strip'], order: [['revision', 'DESC']] })
-  ).map(({ revision, createdAt, strip }) => ({ revision, createdAt, strip }));
 }
 
 /** Takes a look off the shelf, to the trash, with its draft; refused while a shoot wears it. */

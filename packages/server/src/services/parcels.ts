@@ -1,0 +1,113 @@
+import { Op } from 'sequelize';
+import { LookRecord, LookRevision } from '../db/models.ts';
+import { pack, sayingOf, unpack, type ParcelLook, type Unpacked } from '../work/parcel.ts';
+import { found, ServiceError } from './errors.ts';
+import { faceOf } from './lookFaces.ts';
+import { createLook, readRevision, saveRevision, type ShelfLook } from './looks.ts';
+
+const mostAtOnce = 5000;
+
+/** Looks as one file. */
+export async function parcelOf(ids: readonly number[]): Promise<{ name: string; data: Buffer }> {
+  if (ids.length === 0 || ids.length > mostAtOnce) throw new ServiceError(400, `1 to ${mostAtOnce} looks go into a file`);
+  const looks: ParcelLook[] = [];
+  for (const id of new Set(ids)) looks.push(await sent(id));
+  return { name: looks.length === 1 ? looks[0]!.look.name : `${looks.length} looks`, data: await pack(looks) };
+}
+async function sent(id: number): Promise<ParcelLook> {
+  const record = found(await LookRecord.findByPk(id), 'this look'),
+    rows = await LookRevision.findAll({ where: { lookId: id }, attributes: { exclude: ['colours'] }, order: [['revision', 'ASC']] }),
+    newest = found(rows.at(-1) ?? null, 'this look'),
+    read = readRevision(newest);
+  if ('message' in read) throw new ServiceError(409, `${record.name} cannot be read: ${read.message}`);
+  const own = rows.flatMap((r) => {
+    const look = readRevision(r);
+    return 'look' in look ? [sayingOf(look.look)] : [];
+  });
+  return { look: read.look, history: [...new Set([...record.lineage, ...own])], strip: newest.strip };
+}
+/** How a look of a parcel stands to those on the shelf. */
+export type Standing =
+  | { kind: 'new' }
+  /** the shelf's look says the same, now or at an earlier revision */
+  | { kind: 'same' | 'older'; id: number; name: string; revision: number }
+  /** it was made from what the shelf's look says now */
+  | { kind: 'newer'; id: number; name: string; revision: number };
+export interface Arrival {
+  look: Unpacked['look'];
+  strip: string[];
+  standing: Standing;
+}
+/** What is in a parcel, and how it stands to the shelf; nothing is taken in. */
+export async function openParcel(data: Buffer): Promise<Arrival[]> {
+  const looks = await unpack(data),
+    shelf = await shelfSayings();
+  const out: Arrival[] = [];
+  for (const { look, history } of looks)
+    out.push({ look, strip: (await faceOf(look)).strip, standing: standingOf(shelf, sayingOf(look), history) });
+  return out;
+}
+interface OnShelf {
+  id: number;
+  name: string;
+  newest: number;
+  /** saying → revision; what came before this shelf is revision 0 */
+  revisions: Map<string, number>;
+  now: string;
+}
+async function shelfSayings(): Promise<OnShelf[]> {
+  const records = await LookRecord.findAll(),
+    rows = await LookRevision.findAll({
+      where: { lookId: { [Op.in]: records.map((r) => r.id) } },
+      attributes: { exclude: ['colours'] },
+      order: [['revision', 'ASC']],
+    });
+  const shelf = new Map(
+    records.map(({ id, name, revision, lineage }) => [
+      id,
+      { id, name, newest: revision, revisions: new Map(lineage.map((s) => [s, 0])), now: '' },
+    ]),
+  );
+  for (const r of rows) {
+    const read = readRevision(r),
+      look = shelf.get(r.lookId)!;
+    if ('message' in read) continue;
+    const saying = sayingOf(read.look);
+    look.revisions.set(saying, r.revision);
+    if (r.revision === look.newest) look.now = saying;
+  }
+  return [...shelf.values()];
+}
+function standingOf(shelf: readonly OnShelf[], saying: string, history: readonly string[]): Standing {
+  const like = shelf.find((l) => l.now === saying);
+  if (like) return { kind: 'same', id: like.id, name: like.name, revision: like.newest };
+  const ahead = shelf.find((l) => l.revisions.has(saying));
+  if (ahead) return { kind: 'older', id: ahead.id, name: ahead.name, revision: ahead.revisions.get(saying)! };
+  const behind = shelf.find((l) => l.now !== '' && history.includes(l.now));
+  if (behind) return { kind: 'newer', id: behind.id, name: behind.name, revision: behind.newest };
+  return { kind: 'new' };
+}
+
+/** What is done with a look of a parcel: put on the shelf as a look of its own, or as the next revision of the one it continues. */
+export interface Choice {
+  at: number;
+  how: 'own' | 'revision';
+}
+/** Takes looks of a parcel in. Nothing on the shelf is written over. */
+export async function takeIn(data: Buffer, choices: readonly Choice[]): Promise<ShelfLook[]> {
+  const looks = await unpack(data);
+  if (choices.some((c) => c.at >= looks.length)) throw new ServiceError(400, `there are ${looks.length} looks in it`);
+  const shelf = await shelfSayings(),
+    taken: ShelfLook[] = [];
+  for (const { at, how } of choices) {
+    const { look, history } = looks[at]!,
+      standing = standingOf(shelf, sayingOf(look), history);
+    if (how === 'revision') {
+      if (standing.kind !== 'newer') throw new ServiceError(409, `${look.name} is not a newer revision of a look on the shelf`);
+      taken.push(await saveRevision(standing.id, look, standing.revision));
+      const record = found(await LookRecord.findByPk(standing.id), 'this look');
+      await record.update({ lineage: [...new Set([...record.lineage, ...history])] });
+    } else taken.push(await createLook(look, [...history]));
+  }
+  return taken;
+}
