@@ -89,7 +89,9 @@ export interface LookCard {
   revision: number;
   strip: string[];
   notes: string;
-  words: string;
+  tags: string[];
+  favourite: boolean;
+  savedAt: string | null;
   broken: string | null;
 }
 /** A look at one revision, with its document. */

@@ -1,5 +1,5 @@
 import type { ParameterValue } from '../render/step.ts';
-import { stepsOf, type Look, type LookStep } from './look.ts';
+import type { Look, LookStep } from './look.ts';
 
 /** What stands in a look but is a document of its own, and what it is called outside: by its file's ending. */
 const endings = { 'dyepot-stock': 'stock.json', 'dyepot-picture': 'picture.json', table: 'table.json' } as const;
@@ -66,10 +66,3 @@ export function freeName(name: string, ending: string, taken: { has(name: string
   if (!taken.has(full(name))) return full(name);
   for (let i = 2; ; i++) if (!taken.has(full(`${name}-${i}`))) return full(`${name}-${i}`);
 }
-/** Everything of a look by which it is told from another of the same name: what it does, not what it is called. */
-export const substanceOf = (look: Look): unknown => ({
-  strength: look.strength,
-  steps: stepsOf(look).map(({ id: _, name: __, ...step }) => step),
-  skeins: look.skeins,
-  masks: look.masks,
-});

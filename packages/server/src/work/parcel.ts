@@ -159,7 +159,7 @@ const safeName = /^(manifest\.json|[a-z0-9-]{1,70}\/[a-z0-9-]{1,70}(\.[a-z]{1,10
 /** An archive's files; folders in it are passed over. */
 async function filesIn(archive: Buffer): Promise<Map<string, Buffer>> {
   const zip = await new Promise<ZipFile>((resolve, reject) =>
-    fromBuffer(archive, { lazyEntries: true, strictFileNames: true, validateEntrySizes: true }, (error, z) =>
+    fromBuffer(archive, { lazyEntries: true, strictFileNames: true, validateEntrySizes: false }, (error, z) =>
       error ? reject(new PlainError(`it is not an archive that can be read: ${error.message}`)) : resolve(z),
     ),
   );
@@ -204,11 +204,25 @@ function refusal(entry: Entry, files: ReadonlyMap<string, Buffer>): string | nul
     return `${name} would be ${(entry.uncompressedSize / 1e6).toFixed(0)} MB; at most ${mostBytes / 1e6} are read`;
   return null;
 }
-async function contentOf(zip: ZipFile, entry: Entry): Promise<Buffer> {
-  const stream = await new Promise<NodeJS.ReadableStream>((resolve, reject) =>
-    zip.openReadStream(entry, (error, s) => (error ? reject(error) : resolve(s))),
+/** A file's bytes; more than it says it has are not taken. */
+const contentOf = (zip: ZipFile, entry: Entry): Promise<Buffer> =>
+  new Promise((resolve, reject) =>
+    zip.openReadStream(entry, (error, stream) => {
+      if (error) return reject(error);
+      const chunks: Buffer[] = [];
+      let bytes = 0;
+      stream.on('data', (chunk: Buffer) => {
+        bytes += chunk.length;
+        chunks.push(chunk);
+        if (bytes <= entry.uncompressedSize) return;
+        stream.destroy();
+        reject(new PlainError(`${JSON.stringify(entry.fileName)} is larger than the archive says: it is damaged or made to do harm`));
+      });
+      stream.on('error', reject);
+      stream.on('end', () =>
+        bytes === entry.uncompressedSize
+          ? resolve(Buffer.concat(chunks))
+          : reject(new PlainError(`${JSON.stringify(entry.fileName)} is shorter than the archive says`)),
+      );
+    }),
   );
-  const chunks: Buffer[] = [];
-  for await (const chunk of stream) chunks.push(chunk as Buffer);
-  return Buffer.concat(chunks);
-}

@@ -74,7 +74,7 @@ async function lay(asked: { look: string | null; revision: number | null; draft:
 }
 
 /**
- * Opens what the address asks for (`shoot`, `frame`, and `look` with `revision`, or `draft`); without any of these the bench as it
+ * Opens what the address asks for (`shoot`, `frame`, and `look` with `revision`, or `draft`, and a `step` of it); without any of these the bench as it
  * was left. Afterwards the address follows the bench.
  */
 export function useOpening(): { opening: Opening; choose: (which: 'draft' | 'asked') => void } {
@@ -123,6 +123,8 @@ export function useOpening(): { opening: Opening; choose: (which: 'draft' | 'ask
           });
       if (!wanted) return;
       if (search.get('side') === 'frame') dispatch(act.sideChosen('frame'));
+      const step = search.get('step');
+      if (step !== null && result.state === 'open') dispatch(act.stepSelected(step));
       setOpening(result);
       setAsked(address);
       if (result.state === 'open') follow(addressOf(search));

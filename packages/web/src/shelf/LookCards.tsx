@@ -1,7 +1,7 @@
 import { Menu } from '@chakra-ui/react';
 import { MenuList } from '../kit/MenuList.tsx';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Ellipsis } from 'lucide-react';
+import { Ellipsis, Star } from 'lucide-react';
 import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, messageOf, useCreateLookMutation, useTakeOutLookMutation } from '../api.ts';
@@ -12,6 +12,7 @@ import { Picture } from '../kit/Picture.tsx';
 import { store } from '../store.ts';
 import { undoTakingOut } from '../trash/undoTakingOut.ts';
 import type { LookCard as Look } from '../types.ts';
+import { useEditLooksMutation } from './shelfApi.ts';
 
 const leastWidth = 270,
   gap = 18,
@@ -20,9 +21,20 @@ const leastWidth = 270,
   under = 88;
 
 /** One look: its picture and dye strip, and what can be done with it. */
-const LookCard = memo(function LookCard({ look: l, frame }: { look: Look; frame: number | undefined }): React.JSX.Element {
+export type LookAct = 'check' | 'near' | 'revisions' | 'blend';
+interface CardProps {
+  look: Look;
+  frame: number | undefined;
+  /** null: nothing is being chosen */
+  chosen: boolean | null;
+  onChoose: (look: Look) => void;
+  onPoint: (look: Look) => void;
+  onAct: (act: LookAct, look: Look) => void;
+}
+const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPoint, onAct }: CardProps): React.JSX.Element {
   const navigate = useNavigate(),
     [createLook] = useCreateLookMutation(),
+    [edit] = useEditLooksMutation(),
     [takeOut] = useTakeOutLookMutation();
   const attempt = (work: Promise<unknown>, done?: () => void): void => {
     work.then(done, (e: unknown) => complain(messageOf(e)));
@@ -34,6 +46,13 @@ const LookCard = memo(function LookCard({ look: l, frame }: { look: Look; frame:
   const acts: Record<string, () => void> = {
     open: () => void navigate(`/bench?look=${l.id}`),
     copy: () => attempt(duplicate()),
+    choose: () => onChoose(l),
+    favourite: () => attempt(edit({ ids: [l.id], favourite: !l.favourite }).unwrap()),
+    // opened once the menu has closed, which would close it too
+    ...Object.fromEntries(
+      (['check', 'near', 'revisions', 'blend'] as const).map((act) => [act, () => setTimeout(() => onAct(act, l), 60)]),
+    ),
+    parcel: () => window.location.assign(`/api/looks/parcel?ids=${l.id}`),
     file: () => window.location.assign(`/api/looks/${l.id}/file`),
     out: () =>
       attempt(takeOut(l.id).unwrap(), () => tell(`${l.name} is in the trash, where it is kept for 30 days`, undoTakingOut('look', [l.id]))),
@@ -49,7 +68,21 @@ const LookCard = memo(function LookCard({ look: l, frame }: { look: Look; frame:
     </>
   );
   return (
-    <article className="look-card" aria-label={l.name}>
+    <article
+      className={chosen ? 'look-card chosen' : 'look-card'}
+      aria-label={l.name}
+      onPointerEnter={() => onPoint(l)}
+      onFocus={() => onPoint(l)}
+      onClickCapture={(e) => {
+        if (!(e.ctrlKey || e.metaKey || (chosen !== null && (e.target as HTMLElement).closest('.look-face')))) return;
+        e.preventDefault();
+        e.stopPropagation();
+        onChoose(l);
+      }}
+    >
+      {chosen !== null && (
+        <input type="checkbox" className="look-chosen" checked={chosen} aria-label={`Choose ${l.name}`} onChange={() => onChoose(l)} />
+      )}
       {l.broken ? (
         <div className="look-face">{face}</div>
       ) : (
@@ -59,6 +92,7 @@ const LookCard = memo(function LookCard({ look: l, frame }: { look: Look; frame:
       )}
       <div className="look-line">
         <h2 title={l.name}>{l.name}</h2>
+        {l.favourite && <Star size={13} className="look-star" aria-label="a favourite" />}
         <small>{l.broken ? 'cannot be read' : `revision ${l.revision}`}</small>
         <Menu.Root lazyMount onSelect={({ value }) => acts[value]?.()}>
           <Menu.Trigger asChild>
@@ -69,7 +103,14 @@ const LookCard = memo(function LookCard({ look: l, frame }: { look: Look; frame:
           <MenuList>
             {!l.broken && <Menu.Item value="open">Open on the bench</Menu.Item>}
             {!l.broken && <Menu.Item value="copy">Duplicate</Menu.Item>}
-            {!l.broken && <Menu.Item value="file">Save as a file</Menu.Item>}
+            <Menu.Item value="choose">{chosen ? 'No longer chosen' : 'Choose (Ctrl click)'}</Menu.Item>
+            <Menu.Item value="favourite">{l.favourite ? 'No favourite' : 'Favourite'}</Menu.Item>
+            {!l.broken && <Menu.Item value="check">Look check…</Menu.Item>}
+            {!l.broken && <Menu.Item value="revisions">Revisions…</Menu.Item>}
+            {!l.broken && <Menu.Item value="near">Near looks…</Menu.Item>}
+            {!l.broken && <Menu.Item value="blend">Blend with…</Menu.Item>}
+            {!l.broken && <Menu.Item value="parcel">Share (.dyelook)</Menu.Item>}
+            {!l.broken && <Menu.Item value="file">Save as JSON</Menu.Item>}
             <Menu.Item value="out">Take out</Menu.Item>
           </MenuList>
         </Menu.Root>
@@ -80,7 +121,16 @@ const LookCard = memo(function LookCard({ look: l, frame }: { look: Look; frame:
 });
 
 /** Looks in rows; only the rows near the window exist. Each is shown on one of `frames` in turn. */
-export function LookCards({ looks, frames }: { looks: readonly Look[]; frames: readonly number[] }): React.JSX.Element {
+export function LookCards({
+  looks,
+  frames,
+  chosen,
+  ...acts
+}: {
+  looks: readonly Look[];
+  frames: readonly number[];
+  chosen: ReadonlySet<number>;
+} & Pick<CardProps, 'onChoose' | 'onPoint' | 'onAct'>): React.JSX.Element {
   const scroller = useRef<HTMLDivElement>(null),
     [width, setWidth] = useState(0);
   useLayoutEffect(() => {
@@ -112,7 +162,13 @@ export function LookCards({ looks, frames }: { looks: readonly Look[]; frames: r
             style={{ top: start, gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))`, gap, height }}
           >
             {looks.slice(index * across, (index + 1) * across).map((l, i) => (
-              <LookCard key={l.id} look={l} frame={frames.length > 0 ? frames[(index * across + i) % frames.length] : undefined} />
+              <LookCard
+                key={l.id}
+                look={l}
+                chosen={chosen.size === 0 ? null : chosen.has(l.id)}
+                {...acts}
+                frame={frames.length > 0 ? frames[(index * across + i) % frames.length] : undefined}
+              />
             ))}
           </div>
         ))}

@@ -1,71 +1,32 @@
 import { Button } from '@chakra-ui/react';
 import { Trash2 } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
-import { tableLook } from '@dyepot/core';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import {
-  messageOf,
-  useCreateLookMutation,
-  useDraftsQuery,
-  useLooksQuery,
-  useReadTableMutation,
-  useShootQuery,
-  useShootsQuery,
-} from '../api.ts';
-import { complain, tell } from '../kit/notices.tsx';
+import { messageOf, useDraftsQuery, useLooksQuery, useShootQuery, useShootsQuery } from '../api.ts';
 import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
-import type { LookCard, ShelfLook, Shoot } from '../types.ts';
+import type { LookCard, Shoot } from '../types.ts';
 import { DraftLine } from './DraftLine.tsx';
-import { LookCards } from './LookCards.tsx';
+import { ArrivalSheet } from './ArrivalSheet.tsx';
+import { BlendSheet } from './BlendSheet.tsx';
+import { CheckSheet } from './CheckSheet.tsx';
+import { LargeLook } from './LargeLook.tsx';
+import { LookCards, type LookAct } from './LookCards.tsx';
+import { ManyBar } from './ManyBar.tsx';
+import { NearSheet } from './NearSheet.tsx';
+import { RevisionsSheet } from './RevisionsSheet.tsx';
+import { orders, shownOf, type Order } from './orders.ts';
+import './share.css';
+import { useFoundLooksQuery, type Arrival } from './shelfApi.ts';
+import { useBringIn } from './useBringIn.ts';
 import { Rove } from '../kit/Rove.tsx';
-import { StockCards, useCreateStockMutation, useStocksQuery } from '../stock/index.ts';
+import { StockCards, useStocksQuery } from '../stock/index.ts';
 
-const found = (looks: readonly LookCard[], family: string | null, words: string): LookCard[] => {
-  const asked = words.trim().toLowerCase();
-  return looks.filter(
-    (l) =>
-      (family === null || l.family === family) &&
-      (asked === '' || `${l.name}\n${l.family}\n${l.notes}\n${l.words}`.toLowerCase().includes(asked)),
-  );
-};
 /** A frame of each light, the lead frame first of its own. */
 function coversOf(shoot: Shoot | undefined): number[] {
   const lights = new Map<string, number>();
   for (const f of shoot?.frames ?? []) if (!lights.has(f.light) || f.id === shoot?.leadFrameId) lights.set(f.light, f.id);
   return [...lights.values()];
-}
-
-/** Reads a look file, or makes a look of a lookup table. */
-function useBringIn(): (f: File) => Promise<void> {
-  const [createLook] = useCreateLookMutation(),
-    [createStock] = useCreateStockMutation(),
-    [readTable] = useReadTableMutation();
-  const documentOf = async (f: File): Promise<ShelfLook['document']> => {
-    if (!/\.json$/i.test(f.name)) {
-      const { table, corrections } = await readTable(f).unwrap();
-      return tableLook(table.title || f.name.replace(/\.[^.]+$/, ''), table, corrections[0]?.cdl ?? null);
-    }
-    const text = await f.text();
-    try {
-      return JSON.parse(text) as ShelfLook['document'];
-    } catch {
-      throw new Error('it is not a look file: it is not JSON');
-    }
-  };
-  return async (f) => {
-    try {
-      const document = await documentOf(f);
-      if ((document as { format?: string }).format === 'dyepot-stock') {
-        const stock = await createStock(document).unwrap();
-        return tell(`The stock ${stock.sheet.name} is on the shelf`);
-      }
-      const look = await createLook(document).unwrap();
-      tell(`${look.name} is on the shelf`);
-    } catch (e) {
-      complain(`${f.name}: ${messageOf(e)}`);
-    }
-  };
 }
 
 /** The library of looks: drafts under way, and each look's card with its picture and its dye strip. */
@@ -83,19 +44,59 @@ export default function ShelfScreen(): React.JSX.Element {
   const [words, setWords] = useState(''),
     [family, setFamily] = useState<string | null>(null),
     file = useRef<HTMLInputElement>(null),
-    bringIn = useBringIn();
+    [arrivals, setArrivals] = useState<{ file: File; looks: readonly Arrival[] } | null>(null),
+    bringIn = useBringIn((f, arrived) => setArrivals({ file: f, looks: arrived })),
+    [order, setOrder] = useState<Order>(() => {
+      const kept = localStorage.getItem('dyepot-shelf-order');
+      return kept !== null && Object.hasOwn(orders, kept) ? (kept as Order) : 'name';
+    }),
+    [large, setLarge] = useState(() => localStorage.getItem('dyepot-shelf-large') !== 'no'),
+    [pointed, setPointed] = useState<LookCard | null>(null),
+    [chosenIds, setChosenIds] = useState<ReadonlySet<number>>(new Set()),
+    [sheet, setSheet] = useState<{ act: LookAct; look: LookCard } | null>(null),
+    asking = useDeferredValue(words.trim()),
+    { currentData: answer } = useFoundLooksQuery(asking, { skip: asking === '' }),
+    lastFound = useRef<readonly number[] | null>(null);
+  // what was found stays until the next is there
+  if (answer) lastFound.current = answer.ids;
+  const foundIds = words.trim() === '' ? null : (answer?.ids ?? lastFound.current);
   const families = useMemo(() => {
     const counts = new Map<string, number>();
     for (const { family: f } of looks ?? []) if (f !== '') counts.set(f, (counts.get(f) ?? 0) + 1);
     return [...counts].sort(([a], [b]) => a.localeCompare(b));
   }, [looks]);
-  const shown = useMemo(() => looks && found(looks, family, words), [looks, family, words]),
+  const shown = useMemo(() => looks && shownOf(looks, family, foundIds, order), [looks, family, foundIds, order]),
     covers = useMemo(() => coversOf(shoot), [shoot]);
   const choose = (id: number | null): void => {
     setShownOn(id);
     localStorage.setItem('dyepot-shelf-frame', String(id ?? ''));
   };
-  const chosen = shoot?.frames.find((f) => f.id === shownOn);
+  const chosen = shoot?.frames.find((f) => f.id === shownOn),
+    seenOn = chosen?.id ?? shoot?.leadFrameId ?? null,
+    many = useMemo(() => (looks ?? []).filter((l) => chosenIds.has(l.id)), [looks, chosenIds]);
+  const timer = useRef(0),
+    point = useCallback((look: LookCard) => {
+      window.clearTimeout(timer.current);
+      // a hand that only passes by asks for nothing
+      timer.current = window.setTimeout(() => setPointed(look), 120);
+    }, []),
+    chooseLook = useCallback(
+      ({ id }: LookCard) =>
+        setChosenIds((ids) => {
+          const next = new Set(ids);
+          if (!next.delete(id)) next.add(id);
+          return next;
+        }),
+      [],
+    ),
+    openSheet = useCallback((act: LookAct, look: LookCard) => setSheet({ act, look }), []);
+  useEffect(() => {
+    const leave = (e: KeyboardEvent): void => {
+      if (e.key === 'Escape' && !document.querySelector('[role=dialog], [role=menu]')) setChosenIds(new Set());
+    };
+    window.addEventListener('keydown', leave);
+    return () => window.removeEventListener('keydown', leave);
+  }, []);
   return (
     <div className="page">
       <TopBar
@@ -108,7 +109,12 @@ export default function ShelfScreen(): React.JSX.Element {
             <Trash2 size={14} aria-hidden /> Trash
           </Link>
         </Button>
-        <Button size="xs" variant="outline" title="A look or a stock (.json), or a lookup table" onClick={() => file.current?.click()}>
+        <Button
+          size="xs"
+          variant="outline"
+          title="Looks (.dyelook), a look or a stock (.json), or a lookup table"
+          onClick={() => file.current?.click()}
+        >
           {onStocks ? 'Bring in a stock' : 'Bring in a look'}
         </Button>
         <Button size="xs" colorPalette="dye" onClick={() => void navigate(onStocks ? '/stock' : '/bench?look=new')}>
@@ -118,7 +124,7 @@ export default function ShelfScreen(): React.JSX.Element {
       <input
         ref={file}
         type="file"
-        accept=".json,.cube,.clf,.ctf,.cc,.ccc,.cdl,.png,.tif,.tiff"
+        accept=".dyelook,.json,.cube,.clf,.ctf,.cc,.ccc,.cdl,.png,.tif,.tiff"
         hidden
         aria-label="Look file"
         onChange={(e) => {
@@ -139,7 +145,7 @@ export default function ShelfScreen(): React.JSX.Element {
           </Rove>
           <input
             type="search"
-            placeholder={onStocks ? 'Find a stock or a note' : 'Find a look, a step or a note'}
+            placeholder={onStocks ? 'Find a stock or a note' : 'Find: warm, lifted blacks, grain…'}
             aria-label={onStocks ? 'Find a stock or a note' : 'Find a look, a step or a note'}
             value={words}
             onChange={(e) => setWords(e.target.value)}
@@ -156,6 +162,37 @@ export default function ShelfScreen(): React.JSX.Element {
               ))}
             </Rove>
           )}
+          {!onStocks && (
+            <select
+              className="shelf-order"
+              aria-label="Order of the looks"
+              value={order}
+              onChange={(e) => {
+                setOrder(e.target.value as Order);
+                localStorage.setItem('dyepot-shelf-order', e.target.value);
+              }}
+            >
+              {Object.entries(orders).map(([key, o]) => (
+                <option key={key} value={key}>
+                  {o.words}
+                </option>
+              ))}
+            </select>
+          )}
+          {!onStocks && shoot && shoot.frames.length > 0 && (
+            <button
+              type="button"
+              className="shelf-large"
+              aria-pressed={large}
+              title="The look that is pointed at, large on the lead frame"
+              onClick={() => {
+                setLarge(!large);
+                localStorage.setItem('dyepot-shelf-large', large ? 'no' : 'yes');
+              }}
+            >
+              Large
+            </button>
+          )}
           {!onStocks && shoot && shoot.frames.length > 0 && (
             <label className="shown-on">
               shown on{' '}
@@ -171,6 +208,14 @@ export default function ShelfScreen(): React.JSX.Element {
           )}
         </div>
         {!onStocks && drafts && drafts.length > 0 && <DraftLine drafts={drafts} />}
+        {!onStocks && many.length > 0 && (
+          <ManyBar
+            looks={many}
+            families={families.map(([f]) => f)}
+            onAll={() => setChosenIds(new Set(shown?.map((l) => l.id)))}
+            onNone={() => setChosenIds(new Set())}
+          />
+        )}
         {onStocks ? (
           <StockCards cards={stocks ?? []} words={words} />
         ) : error && !looks ? (
@@ -196,8 +241,29 @@ export default function ShelfScreen(): React.JSX.Element {
             </Button>
           </Nothing>
         ) : (
-          <LookCards looks={shown} frames={chosen ? [chosen.id] : covers} />
+          <div className="shelf-looks">
+            <LookCards
+              looks={shown}
+              frames={chosen ? [chosen.id] : covers}
+              chosen={chosenIds}
+              onChoose={chooseLook}
+              onPoint={point}
+              onAct={openSheet}
+            />
+            {large && shoot && shoot.frames.length > 0 && (
+              <LargeLook look={looks.find((l) => l.id === (pointed?.id ?? shown[0]!.id)) ?? null} shoot={shoot} />
+            )}
+          </div>
         )}
+        {arrivals && <ArrivalSheet {...arrivals} frame={seenOn} onClose={() => setArrivals(null)} />}
+        {sheet?.act === 'check' && (
+          <CheckSheet id={sheet.look.id} name={sheet.look.name} shoot={shootId ?? null} onClose={() => setSheet(null)} />
+        )}
+        {sheet?.act === 'near' && <NearSheet look={sheet.look} onClose={() => setSheet(null)} />}
+        {sheet?.act === 'revisions' && (
+          <RevisionsSheet look={looks?.find((l) => l.id === sheet.look.id) ?? sheet.look} frame={seenOn} onClose={() => setSheet(null)} />
+        )}
+        {sheet?.act === 'blend' && <BlendSheet look={sheet.look} looks={looks ?? []} frame={seenOn} onClose={() => setSheet(null)} />}
       </main>
     </div>
   );

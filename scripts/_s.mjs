@@ -1,0 +1,11 @@
+import {chromium} from 'playwright-core';
+const b=await chromium.launch({executablePath:'/usr/bin/chromium',args:['--headless','--no-sandbox','--disable-gpu']}); const p=await b.newPage({viewport:{width:1280,height:800}});
+p.on('console',m=>{if(m.type()==='error')console.log('console',m.text())}); p.on('pageerror',e=>console.log('error',e.message));
+await p.goto('http://127.0.0.1:4400/shelf'); await p.waitForFunction(()=>document.querySelectorAll('.look-card .picture.ready').length>5); await p.hover('[aria-label="Weld gold"]').catch(()=>{}); await p.waitForTimeout(2500); await p.screenshot({path:'.tmp/s1.png'});
+const menu=async(name,item)=>{await p.getByRole('button',{name:`More for ${name}`}).click(); await p.getByRole('menuitem',{name:item}).click();};
+await menu('Chalk','Look check…'); await p.waitForTimeout(4000); for (const d of await p.locator('.check summary').all()) await d.click(); await p.screenshot({path:'.tmp/s2.png'}); await p.keyboard.press('Escape'); await p.waitForTimeout(400);
+await menu('Chalk','Blend with…'); await p.waitForTimeout(3000); await p.screenshot({path:'.tmp/s3.png'}); await p.keyboard.press('Escape'); await p.waitForTimeout(400);
+await menu('Chalk','Revisions…'); await p.waitForTimeout(2000); await p.screenshot({path:'.tmp/s4.png'}); await p.keyboard.press('Escape'); await p.waitForTimeout(400);
+await p.getByRole('textbox').or(p.getByRole('searchbox')).first().fill('warm'); await p.waitForTimeout(800); await p.screenshot({path:'.tmp/s5.png'}); await menu('Weld gold','Choose (Ctrl click)'); await p.waitForTimeout(500); await p.screenshot({path:'.tmp/s5.png'});
+await p.setInputFiles('input[type=file]','/tmp/lk/a.dyelook'); await p.waitForTimeout(5000); await p.screenshot({path:'.tmp/s6.png'});
+await b.close();
