@@ -198,6 +198,22 @@ export const states: State[] = [
   { name: 'Saving a stock', steps: [click('button', 'Save as…'), sheetUp] },
   { name: 'Shelf with drafts', at: '/shelf', wait: (p) => p.getByTestId('draft').first().waitFor() },
   { name: 'A look’s menu', steps: [click('button', /^More for/), (p) => p.getByRole('menu').waitFor()] },
+  ...(['Look check…', 'Revisions…', 'Near looks…', 'Blend with…'] as const).map((item) => ({
+    name: `${item.replace('…', '')} on the Shelf`,
+    at: '/shelf',
+    steps: [
+      click('button', /^More for/),
+      click('menuitem', item),
+      sheetUp,
+      // what it waits for is there
+      (p: Page) => p.locator('[role=dialog] :is(.hint, .revisions)').first().waitFor(),
+    ],
+  })),
+  {
+    name: 'Looks chosen on the Shelf',
+    at: '/shelf',
+    steps: [click('button', /^More for/), click('menuitem', /^Choose/), (p: Page) => p.getByRole('toolbar').waitFor()],
+  },
   { name: 'Nothing found', at: '/shelf', steps: [(p) => p.getByRole('searchbox').fill('zzz')] },
   {
     name: 'Trash',

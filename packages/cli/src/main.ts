@@ -4,7 +4,7 @@ export {};
 const usage = `Usage:
   dyepot serve [--port N]
   dyepot inspect FILE… [--json]
-  dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png] [--depth 8|16]
+  dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png|webp|avif] [--depth 8|16]
                 [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
                 [--local FILE] [--repairs FILE|DIR]
                 [--replace] [--doubtful] [--json]
@@ -19,6 +19,7 @@ const usage = `Usage:
   dyepot probe LOOK R G B [--json]
   dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
                 [--steps ID,ID] [--json]
+  dyepot verify RECORD [--folder DIR] [--json]
   dyepot look pack LOOK|FOLDER… --out FILE.dyelook
   dyepot look unpack FILE.dyelook --out DIR
   dyepot look check LOOK [--json]
@@ -38,7 +39,8 @@ its group's most typical frame. --at is a place of the anchor.
 dust tells specks of dust in each file, or, of several, those they show at one place of the sensor; with --write it keeps
 DIR/NAME.repairs.json, which render takes as --repairs.
 Without --at, balance judges the whole picture.
-A .dyelook holds looks with their stocks, tables and pictures; unpacked it is a folder each, as text. look check ends with 1
+A .dyelook holds looks with their stocks, tables and pictures; unpacked it is a folder each, as text. verify checks delivered
+files against their record. look check ends with 1
 where something is weak.
 render replaces files of the same name only if Dyepot made them, or with --replace. A raw that may not be whole is
 rendered only with --doubtful; the exit status is then 3.`;
@@ -57,6 +59,7 @@ const commands: Record<string, () => Promise<Command>> = {
   balance: async () => (await import('./balance.ts')).balance,
   probe: async () => (await import('./probe.ts')).probe,
   bake: async () => (await import('./bake.ts')).bake,
+  verify: async () => (await import('./verify.ts')).verify,
   look: async () => (await import('./look.ts')).look,
   stock: async () => (await import('./stock.ts')).stock,
 };

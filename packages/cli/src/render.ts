@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
-import { extensionOf, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
+import { extensionOf, settingsTrouble, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
 import { madeByDyepot, putInPlace, waitingName } from '@dyepot/server/src/work/files.ts';
 import { openPool } from '@dyepot/server/src/work/pool.ts';
 import { groundworkIn, lookFrom, oneOf, ownStepsFrom, parse, repairsIn, whole } from './options.ts';
@@ -18,9 +18,8 @@ export async function render(args: string[]): Promise<number> {
   const look = await lookFrom(values['look']),
     out = resolve(values['out']),
     own = values['local'] ? ownStepsFrom(values['local']) : null;
-  const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png'] as const),
+  const format = oneOf(values['format'] ?? 'jpeg', 'format', ['jpeg', 'tiff', 'png', 'webp', 'avif'] as const),
     depth = oneOf(values['depth'] ?? (format === 'tiff' ? '16' : '8'), 'depth', ['8', '16'] as const) === '16' ? 16 : 8;
-  if (format === 'jpeg' && depth === 16) throw new Error('a JPEG holds 8 bits; use --format tiff or png for 16');
   const settings: FileSettings = {
     format,
     depth,
@@ -28,6 +27,8 @@ export async function render(args: string[]): Promise<number> {
     size: values['size'] ? whole(values['size'], 'size', 16, 30000) : null,
     quality: whole(values['quality'] ?? '92', 'quality', 1, 100),
   };
+  const trouble = settingsTrouble(settings);
+  if (trouble) throw new Error(trouble);
   const taken = new Set<string>();
   const jobs = positionals.map((file) => {
     const stem = basename(file, extname(file));

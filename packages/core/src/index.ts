@@ -10,6 +10,8 @@ export * from './colour/shift.ts';
 export * from './colour/spaces.ts';
 export * from './colour/temperature.ts';
 export * from './colour/transfer.ts';
+export * from './formats/fileNames.ts';
+export type { Credit } from './formats/xmp.ts';
 export * from './formats/inspectTable.ts';
 export * from './colour/table.ts';
 export * from './groundwork/automatic.ts';

@@ -231,6 +231,7 @@ export const api = createApi({
         folder: string | null;
         file: FileSettings;
         conflict: 'ask' | 'rename' | 'replace';
+        pattern: string;
         doubtful: 'ask' | 'leave out' | 'deliver';
       }
     >({

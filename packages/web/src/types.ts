@@ -3,6 +3,7 @@ import type {
   FileLens,
   Groundwork,
   GroundworkPart,
+  Credit,
   Look,
   NoiseModel,
   Optics,
@@ -131,11 +132,16 @@ export interface DraftCard {
   broken: string | null;
 }
 export interface FileSettings {
-  format: 'jpeg' | 'tiff' | 'png';
+  format: 'jpeg' | 'tiff' | 'png' | 'webp' | 'avif';
   depth: 8 | 16;
   space: 'srgb' | 'p3';
   size: number | null;
+  sizeBy?: 'long' | 'short' | 'megapixels';
   quality: number;
+  sharpen?: 'none' | 'screen' | 'matte' | 'glossy';
+  taken?: boolean;
+  credit?: Credit | null;
+  namesLook?: boolean;
 }
 export interface Job {
   id: number;
@@ -147,6 +153,7 @@ export interface Job {
   lookName: string | null;
   lookRevision: number | null;
   settings: FileSettings | null;
+  pattern: string;
   engineVersion: number;
   olderEngine: boolean;
   total: number;

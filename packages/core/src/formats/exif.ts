@@ -1,4 +1,5 @@
 import type { RawFacts } from '../plate/mosaic.ts';
+import type { Credit } from './xmp.ts';
 import { bytes, long, rational, short, text, writeTiff, type TiffDirectory, type TiffTag } from './tiff.ts';
 
 export type ExifFacts = Pick<RawFacts, 'camera' | 'make' | 'lens' | 'exif'>;
@@ -9,6 +10,7 @@ export function exifTags(
   width: number,
   height: number,
   srgb: boolean,
+  credit: Credit | null = null,
 ): { main: TiffTag[]; exif: TiffDirectory } {
   const model = make && camera.startsWith(`${make} `) ? camera.slice(make.length + 1) : camera,
     time = exif.takenAt?.slice(0, 19).replace('T', ' ').replaceAll('-', ':');
@@ -23,7 +25,9 @@ export function exifTags(
       rational(283, [300], 1),
       short(296, 2),
       text(305, 'Dyepot'),
+      ...(credit?.author ? [text(315, credit.author)] : []),
       short(531, 1),
+      ...(credit?.copyright ? [text(33432, credit.copyright)] : []),
     ],
     exif: {
       tags: [
@@ -48,7 +52,7 @@ export function exifTags(
 }
 
 /** The same as a block of its own, as JPEG and PNG carry it. */
-export function writeExif(facts: ExifFacts, width: number, height: number, srgb: boolean): Uint8Array {
-  const { main, exif } = exifTags(facts, width, height, srgb);
+export function writeExif(facts: ExifFacts, width: number, height: number, srgb: boolean, credit: Credit | null = null): Uint8Array {
+  const { main, exif } = exifTags(facts, width, height, srgb, credit);
   return writeTiff({ tags: main, exif });
 }

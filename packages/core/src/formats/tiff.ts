@@ -85,6 +85,7 @@ export function writeRgbTiff(
   pixels: Uint8Array | Uint16Array,
   icc: Uint8Array | null,
   said: { main: TiffTag[]; exif: TiffDirectory } | null = null,
+  xmp: string | null = null,
 ): Uint8Array {
   const bits = pixels.BYTES_PER_ELEMENT * 8;
   const own = [
@@ -100,6 +101,7 @@ export function writeRgbTiff(
     short(284, 1),
     short(296, 2),
     text(305, 'Dyepot'),
+    ...(xmp ? [bytes(700, new TextEncoder().encode(xmp))] : []),
     ...(icc ? [bytes(34675, icc, 7)] : []),
   ];
   return writeTiff({

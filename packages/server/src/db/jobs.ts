@@ -1,6 +1,7 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
+import type { LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
 import type { FileSettings } from '../work/encodeFile.ts';
@@ -13,6 +14,8 @@ export interface JobSettings {
   look?: Look | null;
   lookName?: string;
   lookRevision?: number | null;
+  /** how files are named */
+  pattern?: string;
 }
 export interface Written {
   bytes: number;
@@ -52,6 +55,8 @@ export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttrib
   declare repairs: CreationOptional<readonly Repair[] | null>;
   /** the look of its own it was ordered with; null: the job's */
   declare look: CreationOptional<Look | null>;
+  /** the name and revision of that look of its own */
+  declare lookSaid: CreationOptional<LookSaid | null>;
   /** whether a file of its name may be replaced */
   declare mayReplace: CreationOptional<boolean>;
   /** the finished file as it was written */
@@ -90,6 +95,7 @@ export function bindJobs(sequelize: Sequelize): void {
       own: json,
       repairs: json,
       look: json,
+      lookSaid: json,
       mayReplace: { type: yesNo, allowNull: false, defaultValue: false },
       written: json,
     },

@@ -251,4 +251,10 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.sequelize.query('CREATE TRIGGER look_gone AFTER DELETE ON looks BEGIN DELETE FROM look_words WHERE rowid = old.id; END');
     },
   },
+  {
+    name: '013-what-a-file-says-of-its-look',
+    async up({ context: q }) {
+      await q.addColumn('job_items', 'lookSaid', DataTypes.JSON);
+    },
+  },
 ];

@@ -1,15 +1,17 @@
 import { existsSync, statSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { Op } from 'sequelize';
-import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
+import { nameFrom, patternTrouble, plainPattern, type NameFacts } from '@dyepot/core/src/formats/fileNames.ts';
+import { renditionLook } from '@dyepot/core/src/look/look.ts';
+import type { LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
 import { Frame, Job, JobItem, Shoot, type Written, withRaw } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
-import { lookAt } from '../services/looks.ts';
+import { lookAt, type ShelfLook } from '../services/looks.ts';
 import { extensionOf, type FileSettings } from '../work/encodeFile.ts';
 import { contentHash, madeByDyepot, makeFolder, putInPlace, waitingName } from '../work/files.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -22,6 +24,8 @@ export interface Order {
   /** as typed; null is Dyepot's own */
   folder: string | null;
   file: FileSettings;
+  /** how files are named; by their frame where it is not said */
+  pattern?: string;
   /** what happens to files of the same names that Dyepot did not make: nothing is done before this is answered */
   conflict: 'ask' | 'rename' | 'replace';
   /** what happens to frames whose raw may not be whole */
@@ -77,6 +81,7 @@ export function delivering(pool: RenderPool): Trade {
           repairs: item.repairs ?? null,
           plates: dataPath('plates'),
           settings: job.settings.file!,
+          lookSaid: item.lookSaid ?? { name: job.settings.lookName ?? '', revision: job.settings.lookRevision ?? null },
           waiting,
         },
         signal,
@@ -108,15 +113,19 @@ async function notOurs(paths: readonly string[]): Promise<Set<string>> {
   return others;
 }
 
-/** File names for frames: what no file system refuses, each once. */
-function namesFor(frames: readonly Frame[], ending: string, taken: (name: string) => boolean): string[] {
-  const given = new Set<string>();
-  return frames.map((f) => {
-    // 200 letters of four bytes would pass the 255 bytes a name may have
-    let stem = f.name.replace(/[^\p{L}\p{N}._ -]/gu, '_');
-    while (Buffer.byteLength(stem) > 230) stem = stem.slice(0, -1);
+/** File names for frames by a pattern, each once. */
+function namesFor(
+  order: Order,
+  frames: readonly Frame[],
+  said: (f: Frame) => Omit<NameFacts, 'counter' | 'count'>,
+  taken: (name: string) => boolean,
+): string[] {
+  const given = new Set<string>(),
+    ending = extensionOf[order.file.format];
+  return frames.map((f, i) => {
+    const stem = nameFrom(order.pattern ?? plainPattern, { ...said(f), counter: i + 1, count: frames.length });
     let name = `${stem}.${ending}`;
-    for (let i = 2; given.has(name.toLowerCase()) || taken(name); i++) name = `${stem}-${i}.${ending}`;
+    for (let k = 2; given.has(name.toLowerCase()) || taken(name); k++) name = `${stem}-${k}.${ending}`;
     given.add(name.toLowerCase());
     return name;
   });
@@ -125,7 +134,7 @@ function namesFor(frames: readonly Frame[], ending: string, taken: (name: string
 async function framesOf({ shootId, frameIds, doubtful }: Order): Promise<Frame[]> {
   const all = await Frame.findAll({
     where: { shootId, ...(frameIds ? { id: { [Op.in]: frameIds } } : {}) },
-    include: { ...withRaw, attributes: ['doubt'] },
+    include: { ...withRaw, attributes: ['doubt', 'facts'] },
     order: [
       ['name', 'ASC'],
       ['id', 'ASC'],
@@ -150,10 +159,10 @@ async function framesOf({ shootId, frameIds, doubtful }: Order): Promise<Frame[]
 
 const ownLook = (f: Frame): string => (f.lookId === null ? '' : `${f.lookId} ${f.lookRevision}`);
 /** The looks of their own that frames wear, each read once. */
-async function ownLooks(frames: readonly Frame[]): Promise<Map<string, Look>> {
-  const looks = new Map<string, Look>();
+async function ownLooks(frames: readonly Frame[]): Promise<Map<string, ShelfLook>> {
+  const looks = new Map<string, ShelfLook>();
   for (const f of frames)
-    if (f.lookId !== null && !looks.has(ownLook(f))) looks.set(ownLook(f), (await lookAt(f.lookId, f.lookRevision ?? undefined)).document);
+    if (f.lookId !== null && !looks.has(ownLook(f))) looks.set(ownLook(f), await lookAt(f.lookId, f.lookRevision ?? undefined));
   return looks;
 }
 
@@ -163,10 +172,25 @@ export async function orderDelivery(order: Order): Promise<Job> {
     frames = await framesOf(order),
     look = shoot.lookId ? await lookAt(shoot.lookId, shoot.lookRevision ?? undefined) : null,
     own = await ownLooks(frames),
-    ending = extensionOf[order.file.format],
     folder = order.folder ? typedPath(order.folder) : null;
+  const trouble = patternTrouble(order.pattern ?? plainPattern);
+  if (trouble) throw new ServiceError(400, trouble);
   if (folder) makeFolder(folder);
-  const plain = folder ? namesFor(frames, ending, () => false).map((n) => join(folder, n)) : [],
+  const lookName = look?.name ?? (shoot.rendition === 'plain' ? 'Neutral response' : `Neutral response, ${shoot.rendition}`),
+    lookSaid = (f: Frame): LookSaid => {
+      const worn = own.get(ownLook(f)) ?? look;
+      return { name: worn?.name ?? lookName, revision: worn?.revision ?? null };
+    };
+  const said = (f: Frame): Omit<NameFacts, 'counter' | 'count'> => ({
+    frame: f.name,
+    shoot: shoot.name,
+    look: lookSaid(f).name,
+    revision: lookSaid(f).revision,
+    date: (f.raw.facts.exif.takenAt ?? new Date().toISOString()).slice(0, 10),
+    dip: frames.filter((o) => o.hash === f.hash && o.id <= f.id).length,
+  });
+  const named = (taken: (name: string) => boolean): string[] => namesFor(order, frames, said, taken);
+  const plain = folder ? named(() => false).map((n) => join(folder, n)) : [],
     there = new Set(plain.filter((p) => existsSync(p))),
     foreign = await notOurs([...there]);
   if (foreign.size > 0 && order.conflict === 'ask')
@@ -176,9 +200,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
       [...foreign].map((p) => p.slice(folder!.length + 1)),
     );
   const names =
-    folder && order.conflict === 'rename' && foreign.size > 0
-      ? namesFor(frames, ending, (name) => existsSync(join(folder, name)))
-      : namesFor(frames, ending, () => false);
+    folder && order.conflict === 'rename' && foreign.size > 0 ? named((name) => existsSync(join(folder, name))) : named(() => false);
   return together(async (transaction) => {
     const job = await Job.create(
       {
@@ -188,7 +210,8 @@ export async function orderDelivery(order: Order): Promise<Job> {
         settings: {
           file: order.file,
           look: look?.document ?? renditionLook(shoot.rendition),
-          lookName: look?.name ?? (shoot.rendition === 'plain' ? 'Neutral response' : `Neutral response, ${shoot.rendition}`),
+          lookName,
+          pattern: order.pattern ?? plainPattern,
           lookRevision: look?.revision ?? null,
         },
         engineVersion,
@@ -214,7 +237,8 @@ export async function orderDelivery(order: Order): Promise<Job> {
           groundwork: f.ground.groundwork,
           own: f.steps.own,
           repairs: f.mending.repairs.length > 0 ? f.mending.repairs : null,
-          look: own.get(ownLook(f)) ?? null,
+          look: own.get(ownLook(f))?.document ?? null,
+          lookSaid: own.has(ownLook(f)) ? lookSaid(f) : null,
           // what was found to be Dyepot's own may go, or what a person said may; what comes later may not
           mayReplace: order.conflict === 'replace' ? there.has(output) : there.has(output) && !foreign.has(output),
         };
@@ -227,40 +251,58 @@ export async function orderDelivery(order: Order): Promise<Job> {
 
 /** Orders anew what a delivery left undone, with its own look and groundwork, under the engine at hand. */
 export async function orderRest(id: number): Promise<Job> {
-  const job = found(await Job.findByPk(id), 'this delivery'),
-    left = await JobItem.findAll({ where: { jobId: id, state: { [Op.ne]: 'done' } }, order: [['id', 'ASC']] });
-  if (job.kind !== 'delivery' || left.length === 0) throw new ServiceError(409, 'there is nothing left of it to deliver');
+  const left = await JobItem.findAll({ where: { jobId: id, state: { [Op.ne]: 'done' } }, order: [['id', 'ASC']] });
+  if (left.length === 0) throw new ServiceError(409, 'there is nothing left of it to deliver');
+  return orderedLike(id, left, (i) => i.mayReplace);
+}
+/** Orders a whole delivery once more as it was ordered: under the same engine the files are the same, byte for byte. */
+export async function orderAgain(id: number): Promise<Job> {
+  const job = found(await Job.findByPk(id), 'this delivery');
+  if (job.engineVersion !== engineVersion)
+    throw new ServiceError(
+      409,
+      `it was rendered by engine ${job.engineVersion}, and this is engine ${engineVersion}, which renders differently`,
+    );
+  const items = await JobItem.findAll({ where: { jobId: id }, order: [['id', 'ASC']] }),
+    foreign = await notOurs(items.map((i) => i.output!));
+  if (foreign.size > 0)
+    throw new ServiceError(
+      409,
+      `${basename([...foreign][0]!)}${foreign.size > 1 ? ` and ${foreign.size - 1} more` : ''} in its folder is not what Dyepot wrote there: move it away first`,
+    );
+  return orderedLike(id, items, (i) => existsSync(i.output!));
+}
+async function orderedLike(id: number, items: readonly JobItem[], mayReplace: (item: JobItem) => boolean): Promise<Job> {
+  const job = found(await Job.findByPk(id), 'this delivery');
+  if (job.kind !== 'delivery') throw new ServiceError(409, 'this is an import, which delivers nothing');
   return together(async (transaction) => {
-    const rest = await Job.create(
-      {
-        kind: 'delivery',
-        shootId: job.shootId,
-        state: 'waiting',
-        settings: job.settings,
-        engineVersion,
-        startedAt: null,
-        finishedAt: null,
-      },
-      { transaction },
-    );
+    const { shootId, settings } = job,
+      next = await Job.create(
+        { kind: 'delivery', shootId, state: 'waiting', settings, engineVersion, startedAt: null, finishedAt: null },
+        { transaction },
+      );
     await JobItem.bulkCreate(
-      left.map(({ frameId, name, path, output, groundwork, own, repairs, look, mayReplace }) => ({
-        jobId: rest.id,
-        frameId,
-        name,
-        path,
-        output,
-        groundwork,
-        own,
-        repairs,
-        look,
-        mayReplace,
-        state: 'waiting' as const,
-        message: null,
-        seconds: null,
-      })),
+      items.map((item) => {
+        const { frameId, name, path, output, groundwork, own, repairs, look, lookSaid } = item;
+        return {
+          jobId: next.id,
+          frameId,
+          name,
+          path,
+          output,
+          groundwork,
+          own,
+          repairs,
+          look,
+          lookSaid,
+          mayReplace: mayReplace(item),
+          state: 'waiting' as const,
+          message: null,
+          seconds: null,
+        };
+      }),
       { transaction },
     );
-    return rest;
+    return next;
   });
 }

@@ -1,4 +1,5 @@
 import { Op, fn, col } from 'sequelize';
+import { plainPattern } from '@dyepot/core/src/formats/fileNames.ts';
 import { engineVersion as engineNow } from '@dyepot/core/src/plan/plan.ts';
 import { Job, JobItem, type JobState } from '../db/models.ts';
 import type { FileSettings } from '../work/encodeFile.ts';
@@ -14,6 +15,8 @@ export interface JobView {
   lookName: string | null;
   lookRevision: number | null;
   settings: FileSettings | null;
+  /** how its files are named */
+  pattern: string;
   engineVersion: number;
   /** ordered under another engine than the one at hand */
   olderEngine: boolean;
@@ -109,6 +112,7 @@ export async function viewsOf(jobs: readonly Job[], stranded: ReadonlyMap<number
       lookName: job.settings.lookName ?? null,
       lookRevision: job.settings.lookRevision ?? null,
       settings: job.settings.file ?? null,
+      pattern: job.settings.pattern ?? plainPattern,
       engineVersion: job.engineVersion,
       olderEngine: job.engineVersion !== engineNow,
       total: c.total,

@@ -2,7 +2,7 @@ import { basename } from 'node:path';
 import { Job, JobItem } from '../db/models.ts';
 import { found } from '../services/errors.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { delivering, orderDelivery, orderRest, type Order } from './delivering.ts';
+import { delivering, orderAgain, orderDelivery, orderRest, type Order } from './delivering.ts';
 import { importing, orderImport, rawsIn } from './importing.ts';
 import { openQueue, type Queue } from './queue.ts';
 import type { JobView } from './jobView.ts';
@@ -13,6 +13,7 @@ export interface Jobs extends Omit<Queue, 'wake'> {
   importFolder(shootId: number, folder: string, deep: boolean): Promise<JobView>;
   deliver(order: Order): Promise<JobView>;
   deliverRest(id: number): Promise<JobView>;
+  deliverAgain(id: number): Promise<JobView>;
   /** The finished files of a delivery, with the names they have. */
   filesOf(id: number): Promise<{ path: string; name: string }[]>;
 }
@@ -29,6 +30,7 @@ export function startJobs(pool: RenderPool): Jobs {
     importFolder: async (shootId, folder, deep) => taken(await orderImport(shootId, await rawsIn(folder, deep))),
     deliver: async (order) => taken(await orderDelivery(order)),
     deliverRest: async (id) => taken(await orderRest(id)),
+    deliverAgain: async (id) => taken(await orderAgain(id)),
     async filesOf(id) {
       found(await Job.findByPk(id, { attributes: ['id'] }), 'this delivery');
       const items = await JobItem.findAll({ where: { jobId: id, state: 'done' }, attributes: ['output'], order: [['id', 'ASC']] });

@@ -4,24 +4,50 @@ import Joi from 'joi';
 import { JobItem } from '../db/models.ts';
 import type { Order } from '../jobs/delivering.ts';
 import type { Jobs } from '../jobs/jobs.ts';
+import { movedSince, recordOf } from '../jobs/record.ts';
+import { deliveryPresets, keepDeliveryPresets, type DeliveryPreset } from '../services/deliveryPresets.ts';
 import { ServiceError } from '../services/errors.ts';
+import { settingsTrouble, type FileSettings } from '../work/encodeFile.ts';
 import { answer, check, idOf, words } from './validate.ts';
 import { json } from './answers.ts';
 
 const mostFrames = 100_000;
+const credited = words(200).trim().allow('').default('');
+const fileSchema = Joi.object<FileSettings>({
+  format: Joi.valid('jpeg', 'tiff', 'png', 'webp', 'avif').required(),
+  depth: Joi.valid(8, 16).required(),
+  space: Joi.valid('srgb', 'p3').required(),
+  size: Joi.number().min(0.05).max(30000).allow(null).required(),
+  sizeBy: Joi.valid('long', 'short', 'megapixels'),
+  quality: Joi.number().integer().min(1).max(100).required(),
+  sharpen: Joi.valid('none', 'screen', 'matte', 'glossy'),
+  taken: Joi.boolean().strict(),
+  credit: Joi.object({ author: credited, copyright: credited, contact: credited }).allow(null),
+  namesLook: Joi.boolean().strict(),
+});
 const deliverySchema = Joi.object<Order>({
   shootId: Joi.number().integer().required(),
   frameIds: Joi.array().items(Joi.number().integer()).max(mostFrames).allow(null).default(null),
   folder: words(4096).trim().allow(null, '').default(null),
-  file: Joi.object({
-    format: Joi.valid('jpeg', 'tiff', 'png').required(),
-    depth: Joi.valid(8, 16).required(),
-    space: Joi.valid('srgb', 'p3').required(),
-    size: Joi.number().integer().min(16).max(30000).allow(null).required(),
-    quality: Joi.number().integer().min(1).max(100).required(),
-  }).required(),
+  file: fileSchema.required(),
+  pattern: words(200),
   conflict: Joi.valid('ask', 'rename', 'replace').default('ask'),
   doubtful: Joi.valid('ask', 'leave out', 'deliver').default('ask'),
+});
+
+const presetsSchema = Joi.object<{ presets: DeliveryPreset[] }>({
+  presets: Joi.array()
+    .items(
+      Joi.object({
+        name: words(80).trim().min(1).required(),
+        folder: words(4096).trim().allow('').required(),
+        pattern: words(200).required(),
+        file: fileSchema.required(),
+      }),
+    )
+    .max(100)
+    .unique('name')
+    .required(),
 });
 
 /** Jobs and what they deliver. */
@@ -57,11 +83,39 @@ export function jobRoutes(jobs: Jobs): Router {
     answer((req) => jobs.deliverRest(idOf(req))),
   );
   api.post(
+    '/jobs/:id/again',
+    answer((req) => jobs.deliverAgain(idOf(req))),
+  );
+  api.get(
+    '/jobs/:id/moved',
+    answer((req) => movedSince(idOf(req))),
+  );
+  api.get(
+    '/jobs/:id/record',
+    answer(async (req, res) => {
+      const record = await recordOf(idOf(req));
+      res
+        .attachment(`delivery-${record.delivery}.record.json`)
+        .type('application/json')
+        .send(`${JSON.stringify(record, null, 2)}\n`);
+    }),
+  );
+  api.get(
+    '/delivery-presets',
+    answer(async () => ({ presets: await deliveryPresets() })),
+  );
+  api.put(
+    '/delivery-presets',
+    json,
+    answer(async (req) => keepDeliveryPresets(check(presetsSchema, req.body).presets)),
+  );
+  api.post(
     '/deliveries',
     json,
     answer((req) => {
       const b = check(deliverySchema, req.body);
-      if (b.file.format === 'jpeg' && b.file.depth === 16) throw new ServiceError(400, 'a JPEG holds 8 bits; choose TIFF or PNG for 16');
+      const trouble = settingsTrouble(b.file);
+      if (trouble) throw new ServiceError(400, trouble);
       return jobs.deliver({ ...b, folder: b.folder || null });
     }),
   );

@@ -1,53 +1,32 @@
-import { crc32, deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { exifTags, writeExif, type ExifFacts } from '@dyepot/core/src/formats/exif.ts';
 import { writeIccProfile } from '@dyepot/core/src/formats/icc.ts';
 import { writeRgbTiff } from '@dyepot/core/src/formats/tiff.ts';
+import { writeXmp, type Credit, type LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import type { OutputSpace } from '@dyepot/core/src/render/output.ts';
+import { intoJpeg, intoPng, intoWebp } from './containers.ts';
 
 export interface FileSettings {
-  format: 'jpeg' | 'tiff' | 'png';
+  format: 'jpeg' | 'tiff' | 'png' | 'webp' | 'avif';
   depth: 8 | 16;
   space: OutputSpace;
-  /** long edge in pixels, or null for the full size; never enlarged */
+  /** pixels of the edge it is measured by, or millions of pixels, or null for the full size; never enlarged */
   size: number | null;
-  /** JPEG quality 1–100 */
+  /** what `size` measures; the long edge where it is not said */
+  sizeBy?: 'long' | 'short' | 'megapixels';
+  /** JPEG, WebP and AVIF quality 1–100 */
   quality: number;
+  /** sharpened for where it is seen, after it has its size; not where it is not said */
+  sharpen?: Sharpening;
+  /** whether what the raw says of how it was taken goes along; it does where nothing is said */
+  taken?: boolean;
+  credit?: Credit | null;
+  /** whether the file names its look */
+  namesLook?: boolean;
 }
-export const extensionOf = { jpeg: 'jpg', tiff: 'tif', png: 'png' } as const;
-
-/** Puts Exif (APP1, CIPA DC-008 4.7.2) and an ICC profile (APP2, ICC.1:2022 annex B.4) into a JPEG, leaving the pixels alone. */
-export function withJpegProfile(jpeg: Uint8Array, icc: Uint8Array, exif: Uint8Array | null): Buffer {
-  const segment = (marker: number, name: Buffer, body: Uint8Array): Buffer => {
-    const size = name.length + body.length + 2;
-    return Buffer.concat([Buffer.from([0xff, marker, size >> 8, size & 255]), name, body]);
-  };
-  const after = jpeg[2] === 0xff && jpeg[3] === 0xe0 ? 4 + ((jpeg[4]! << 8) | jpeg[5]!) : 2;
-  return Buffer.concat([
-    jpeg.subarray(0, exif ? 2 : after),
-    ...(exif ? [segment(0xe1, Buffer.from('Exif\0\0', 'latin1'), exif)] : []),
-    segment(0xe2, Buffer.from('ICC_PROFILE\0\x01\x01', 'latin1'), icc),
-    jpeg.subarray(after),
-  ]);
-}
-
-/** Puts an ICC profile (iCCP, PNG third edition, 11.3.2.3) and Exif (eXIf, 11.3.4.5) into a PNG right after the header. */
-export function withPngProfile(png: Uint8Array, icc: Uint8Array, exif: Uint8Array | null): Buffer {
-  const chunk = (body: Buffer): Buffer => {
-    const frame = Buffer.alloc(8);
-    frame.writeUInt32BE(body.length - 4, 0);
-    frame.writeUInt32BE(crc32(body), 4);
-    return Buffer.concat([frame.subarray(0, 4), body, frame.subarray(4)]);
-  };
-  const profile = chunk(Buffer.concat([Buffer.from('iCCPprofile\0\0', 'latin1'), deflateSync(icc)]));
-  return Buffer.concat([
-    png.subarray(0, 33),
-    profile,
-    ...(exif ? [chunk(Buffer.concat([Buffer.from('eXIf', 'latin1'), exif]))] : []),
-    png.subarray(33),
-  ]);
-}
+export type Sharpening = 'none' | 'screen' | 'matte' | 'glossy';
+export const extensionOf = { jpeg: 'jpg', tiff: 'tif', png: 'png', webp: 'webp', avif: 'avif' } as const;
 
 const toLinear = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * decodeSrgb(i / 65535)));
 const toEncoded = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * encodeSrgb(i / 65535)));
@@ -71,18 +50,53 @@ export async function scaleDown(
 }
 
 /** The size a picture is written at. */
-export function writtenSize(width: number, height: number, longEdge: number | null): { width: number; height: number } {
-  const scale = longEdge ? Math.min(1, longEdge / Math.max(width, height)) : 1;
+export function writtenSize(
+  width: number,
+  height: number,
+  { size, sizeBy = 'long' }: Pick<FileSettings, 'size' | 'sizeBy'>,
+): { width: number; height: number } {
+  if (size === null) return { width, height };
+  const measured = { long: Math.max(width, height), short: Math.min(width, height), megapixels: Math.sqrt((width * height) / 1e6) }[sizeBy],
+    scale = Math.min(1, (sizeBy === 'megapixels' ? Math.sqrt(size) : size) / measured);
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }
 
 /** The depth a picture has to be rendered at for these settings. */
 export const renderDepth = (s: FileSettings, width: number, height: number): 8 | 16 =>
-  s.depth === 16 || writtenSize(width, height, s.size).width !== width ? 16 : 8;
+  s.depth === 16 || writtenSize(width, height, s).width !== width || mediumOf(s) ? 16 : 8;
+const mediumOf = ({ sharpen = 'none' }: FileSettings): keyof typeof media | null => (sharpen === 'none' ? null : sharpen);
 
 /**
- * Encodes rendered pixels (interleaved RGB, 8 or 16 bits as `renderDepth` says) into a file with the right profile, and
- * with what its raw says of how it was taken.
+ * What a medium takes from sharpness: the deviation of its spread in pixels, and how much of what an unsharp mask finds is
+ * given back. Ink spreads on matte paper more than on glossy; a screen spreads next to nothing (common practice).
+ */
+const media: Record<Exclude<Sharpening, 'none'>, { sigma: number; amount: number }> = {
+  screen: { sigma: 0.5, amount: 0.6 },
+  glossy: { sigma: 0.9, amount: 1 },
+  matte: { sigma: 1.1, amount: 1.5 },
+};
+/** Sharpens lightness by an unsharp mask (libvips, in CIELAB), flat places left alone. */
+async function sharpened(pixels: Uint16Array, width: number, height: number, medium: keyof typeof media): Promise<Uint16Array> {
+  const { sigma, amount } = media[medium],
+    out = await sharp(pixels, { raw: { width, height, channels: 3 } })
+      .toColourspace('rgb16')
+      .sharpen({ sigma, m1: 0, m2: amount * 2, x1: 1, y2: 12, y3: 12 })
+      .raw({ depth: 'ushort' })
+      .toBuffer();
+  return new Uint16Array(out.buffer, out.byteOffset, out.length / 2);
+}
+
+/** What a raw says that says nothing of how it was taken. */
+const nothingTaken: ExifFacts = {
+  camera: '',
+  make: '',
+  lens: '',
+  exif: { iso: 0, shutterSeconds: 0, aperture: 0, focalMm: 0, takenAt: null },
+};
+
+/**
+ * Encodes rendered pixels (interleaved RGB, 8 or 16 bits as `renderDepth` says) into a file with the right profile, with
+ * what its raw says of how it was taken, and with what is to be said of who made it and under which look.
  */
 export async function encodeFile(
   pixels: Uint8Array | Uint16Array,
@@ -90,29 +104,61 @@ export async function encodeFile(
   height: number,
   settings: FileSettings,
   facts: ExifFacts | null,
+  look: LookSaid | null = null,
 ): Promise<Uint8Array> {
-  const size = writtenSize(width, height, settings.size),
+  const size = writtenSize(width, height, settings),
+    medium = mediumOf(settings),
     icc = writeIccProfile(settings.space);
   let out: Uint8Array | Uint16Array = pixels;
   if (pixels instanceof Uint16Array) {
-    if (size.width !== width) out = await scaleDown(pixels, width, height, size);
-    if (settings.depth === 8) out = Uint8Array.from(out, (v) => Math.round(v / 257));
+    let deep = size.width === width ? pixels : await scaleDown(pixels, width, height, size);
+    if (medium) deep = await sharpened(deep, size.width, size.height, medium);
+    out = settings.depth === 8 ? Uint8Array.from(deep, (v) => Math.round(v / 257)) : deep;
   }
+  const taken = facts && (settings.taken === false ? nothingTaken : facts),
+    credit = settings.credit ?? null,
+    xmp = writeXmp(credit, settings.namesLook ? look : null),
+    srgb = settings.space === 'srgb';
   if (settings.format === 'tiff')
-    return writeRgbTiff(size.width, size.height, out, icc, facts && exifTags(facts, size.width, size.height, settings.space === 'srgb'));
-  const exif = facts && writeExif(facts, size.width, size.height, settings.space === 'srgb');
-  const image = sharp(out, { raw: { width: size.width, height: size.height, channels: 3 } });
-  if (settings.format === 'png')
-    return withPngProfile(
-      await (out instanceof Uint16Array ? image.toColourspace('rgb16') : image).png({ compressionLevel: 6 }).toBuffer(),
-      icc,
-      exif,
-    );
-  return withJpegProfile(
-    await image
-      .jpeg({ quality: settings.quality, optimiseCoding: false, chromaSubsampling: settings.quality >= 90 ? '4:4:4' : '4:2:0' })
-      .toBuffer(),
-    icc,
-    exif,
-  );
+    return writeRgbTiff(size.width, size.height, out, icc, taken && exifTags(taken, size.width, size.height, srgb, credit), xmp);
+  const exif = taken && writeExif(taken, size.width, size.height, srgb, credit),
+    besides = { icc, exif, xmp },
+    image = sharp(out, { raw: { width: size.width, height: size.height, channels: 3 } }),
+    { quality } = settings;
+  switch (settings.format) {
+    case 'png':
+      return intoPng(
+        await (out instanceof Uint16Array ? image.toColourspace('rgb16') : image).png({ compressionLevel: 6 }).toBuffer(),
+        besides,
+      );
+    case 'webp':
+      return intoWebp(await image.webp({ quality, smartSubsample: true }).toBuffer(), size, besides);
+    case 'avif': {
+      // its profile is the coding-independent one of sRGB, which every reader takes where none is said
+      const said = image.withExif({
+        IFD0: {
+          Software: 'Dyepot',
+          ...(credit?.author && { Artist: credit.author }),
+          ...(credit?.copyright && { Copyright: credit.copyright }),
+        },
+      });
+      return (xmp ? said.withXmp(xmp) : said).avif({ quality, effort: 4, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer();
+    }
+    case 'jpeg':
+      return intoJpeg(
+        await image.jpeg({ quality, optimiseCoding: false, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' }).toBuffer(),
+        besides,
+      );
+  }
 }
+/** What these settings cannot be; null where they can. */
+export function settingsTrouble({ format, depth, space, size, sizeBy = 'long' }: FileSettings): string | null {
+  if (depth === 16 && format !== 'tiff' && format !== 'png')
+    return `a ${nameOfFormat[format]} holds 8 bits here; choose TIFF or PNG for 16`;
+  if (format === 'avif' && space !== 'srgb') return 'an AVIF is written in sRGB; choose another format for Display P3';
+  if (size !== null && sizeBy === 'megapixels' && (size < 0.05 || size > 900)) return 'the size is 0.05 to 900 megapixels';
+  if (size !== null && sizeBy !== 'megapixels' && (!Number.isInteger(size) || size < 16 || size > 30000))
+    return 'the edge is a whole number of pixels from 16 to 30000';
+  return null;
+}
+export const nameOfFormat = { jpeg: 'JPEG', tiff: 'TIFF', png: 'PNG', webp: 'WebP', avif: 'AVIF' } as const;

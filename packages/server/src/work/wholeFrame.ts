@@ -9,6 +9,7 @@ import { drawingOf, drawPlate, guideDrawing, needsGuide, originOf, wholeFor } fr
 import { partIsPlain, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Plan } from '@dyepot/core/src/render/pass.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
+import type { LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { developPlanes, render, type Origin } from '@dyepot/core/src/render/render.ts';
@@ -95,6 +96,8 @@ export interface DeliverTask {
   /** the folder of plates, where repairs may be kept */
   plates: string | null;
   settings: FileSettings;
+  /** what the file says of its look, where its settings ask for that */
+  lookSaid?: LookSaid | null;
   /** where the finished file waits for its name */
   waiting: string;
 }
@@ -106,7 +109,7 @@ export async function deliver(
   makeFolder(dirname(t.waiting));
   const { pixels, width, height, facts } = await renderFull(t, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
   beat();
-  const file = await encodeFile(pixels, width, height, t.settings, facts);
+  const file = await encodeFile(pixels, width, height, t.settings, facts, t.lookSaid ?? null);
   beat();
   try {
     await writeFile(t.waiting, file);
@@ -115,7 +118,7 @@ export async function deliver(
     throw writingError(error, t.waiting);
   }
   return {
-    ...writtenSize(width, height, t.settings.size),
+    ...writtenSize(width, height, t.settings),
     bytes: file.length,
     sha256: createHash('sha256').update(file).digest('hex'),
     doubt: facts.doubt ?? null,

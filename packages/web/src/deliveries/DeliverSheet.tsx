@@ -1,96 +1,45 @@
 import { Button, Input } from '@chakra-ui/react';
+import { nameFrom, nameTokens, patternTrouble } from '@dyepot/core';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
-import { messageOf, useDeliverMutation } from '../api.ts';
+import { messageOf, useDeliverMutation, useLooksQuery } from '../api.ts';
 import { Sheet } from '../kit/Sheet.tsx';
 import { saver } from '../saving/index.ts';
-import type { FileSettings, OrderQuestion, Shoot } from '../types.ts';
+import type { Frame, LookCard, OrderQuestion, Shoot } from '../types.ts';
+import { keep, kept, lossy, settingsOf, valuesOf, type Values } from './deliverForm.ts';
+import { Question, unasked, type Answers } from './OrderQuestion.tsx';
+import { Presets } from './Presets.tsx';
 
-interface Values {
-  format: FileSettings['format'];
-  depth: '8' | '16';
-  space: FileSettings['space'];
-  size: string;
-  quality: string;
-  folder: string;
+/** The name the first frame's file gets, or what is wrong with the pattern. */
+function firstName(
+  pattern: string,
+  shoot: Shoot,
+  frames: readonly Frame[],
+  looks: readonly LookCard[],
+  ending: string,
+): { name: string } | { wrong: string } {
+  const wrong = patternTrouble(pattern),
+    [frame] = frames;
+  if (wrong !== null) return { wrong };
+  if (!frame) return { wrong: 'No frame is chosen.' };
+  const own = frame.look && looks.find((l) => l.id === frame.look!.id),
+    look = frame.look ? { name: own?.name ?? '', revision: frame.look.revision } : shoot.look;
+  const stem = nameFrom(pattern, {
+    frame: frame.name,
+    shoot: shoot.name,
+    look: look?.name ?? 'Neutral response',
+    revision: look?.revision ?? null,
+    date: (frame.exif.takenAt ?? new Date().toISOString()).slice(0, 10),
+    counter: 1,
+    count: frames.length,
+    dip: shoot.frames.filter((f) => f.hash === frame.hash && f.id <= frame.id).length,
+  });
+  return { name: `${stem}.${ending}` };
 }
-const key = 'dyepot-delivery-2';
-const usual: Values = { format: 'jpeg', depth: '8', space: 'srgb', size: '', quality: '92', folder: '' };
-function kept(): Values {
-  try {
-    return { ...usual, ...(JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Values>) };
-  } catch {
-    return usual;
-  }
-}
-const whole = (text: string, min: number, max: number): number | null => {
-  const n = Number(text.trim());
-  return /^\d+$/.test(text.trim()) && n >= min && n <= max ? n : null;
-};
-/** The settings of a form, or what is wrong with them. */
-function settingsOf(v: Values): FileSettings | { wrong: string } {
-  const size = v.size.trim() === '' ? null : whole(v.size, 16, 30000),
-    quality = v.format === 'jpeg' ? whole(v.quality, 1, 100) : 92;
-  if (size === null && v.size.trim() !== '')
-    return { wrong: 'The long edge is a whole number of pixels from 16 to 30000, or empty for the full size.' };
-  if (quality === null) return { wrong: 'The quality is a whole number from 1 to 100.' };
-  return { format: v.format, depth: v.format !== 'jpeg' && v.depth === '16' ? 16 : 8, space: v.space, size, quality };
-}
+const endings = { jpeg: 'jpg', tiff: 'tif', png: 'png', webp: 'webp', avif: 'avif' } as const;
 
-type Answers = { conflict: 'ask' | 'rename' | 'replace'; doubtful: 'ask' | 'leave out' | 'deliver' };
-const unasked: Answers = { conflict: 'ask', doubtful: 'ask' };
-
-/** What an order asks before anything is delivered: about files of the same names, or raws that may not be whole. */
-function Question({
-  asked,
-  onAnswer,
-  onBack,
-}: {
-  asked: OrderQuestion;
-  onAnswer: (a: Partial<Answers>) => void;
-  onBack: () => void;
-}): React.JSX.Element {
-  const names = asked.names.slice(0, 6).join(', '),
-    more = asked.count - Math.min(6, asked.names.length);
-  return (
-    <div role="alert" className="order-question">
-      <p>
-        <b>{asked.message}.</b>
-      </p>
-      <p className="dim">
-        {names}
-        {more > 0 && ` and ${more} more`}
-      </p>
-      <div className="sheet-actions">
-        <Button size="sm" variant="ghost" onClick={onBack}>
-          {asked.question === 'conflict' ? 'Another folder…' : 'Back'}
-        </Button>
-        {asked.question === 'conflict' ? (
-          <>
-            <Button size="sm" variant="outline" onClick={() => onAnswer({ conflict: 'replace' })}>
-              Replace {asked.count === 1 ? 'it' : 'them'}
-            </Button>
-            <Button size="sm" colorPalette="dye" onClick={() => onAnswer({ conflict: 'rename' })}>
-              Use other names
-            </Button>
-          </>
-        ) : (
-          <>
-            <Button size="sm" variant="outline" onClick={() => onAnswer({ doubtful: 'deliver' })}>
-              Deliver {asked.count === 1 ? 'it' : 'them'} too
-            </Button>
-            <Button size="sm" colorPalette="dye" onClick={() => onAnswer({ doubtful: 'leave out' })}>
-              Leave {asked.count === 1 ? 'it' : 'them'} out
-            </Button>
-          </>
-        )}
-      </div>
-    </div>
-  );
-}
-
-/** Settings of a delivery; those that served are remembered for the next one. */
+/** Settings of a delivery, under presets of one's own; those that served are remembered for the next one. */
 export function DeliverSheet({
   shoot,
   frameIds,
@@ -101,23 +50,28 @@ export function DeliverSheet({
   onClose: () => void;
 }): React.JSX.Element {
   const navigate = useNavigate(),
+    { data: looks } = useLooksQuery(),
     [deliver, state] = useDeliverMutation(),
     [error, setError] = useState<string | null>(null),
     [asked, setAsked] = useState<OrderQuestion | null>(null),
     [answers, setAnswers] = useState<Answers>(unasked);
-  const { register, handleSubmit, watch, getValues } = useForm<Values>({ defaultValues: kept() });
-  const format = watch('format'),
-    count = frameIds?.length ?? shoot.frames.length,
-    own = shoot.frames.filter((f) => f.look && (frameIds?.includes(f.id) ?? true)).length;
+  const { register, handleSubmit, watch, getValues, reset, setValue } = useForm<Values>({ defaultValues: kept() });
+  const values = watch(),
+    { format, sizeBy, pattern } = values,
+    frames = shoot.frames.filter((f) => frameIds?.includes(f.id) ?? true),
+    count = frames.length,
+    own = frames.filter((f) => f.look).length,
+    first = firstName(pattern, shoot, frames, looks ?? [], endings[format]);
   const order = async (v: Values, given: Answers): Promise<void> => {
     setError(null);
     const file = settingsOf(v);
     if ('wrong' in file) return setError(file.wrong);
+    if ('wrong' in first) return setError(first.wrong);
     // what is not saved yet would not be delivered
     if (!(await saver.flush())) return setError('What you did last is not saved yet; the delivery can be ordered when the server has it.');
     try {
-      await deliver({ shootId: shoot.id, frameIds, folder: v.folder.trim() || null, file, ...given }).unwrap();
-      localStorage.setItem(key, JSON.stringify(v));
+      await deliver({ shootId: shoot.id, frameIds, folder: v.folder.trim() || null, file, pattern: v.pattern, ...given }).unwrap();
+      keep(v);
       void navigate('/deliveries');
     } catch (e) {
       const { status, data } = e as { status?: unknown; data?: Partial<OrderQuestion> };
@@ -132,7 +86,7 @@ export function DeliverSheet({
     void order(getValues(), next);
   };
   return (
-    <Sheet title={`Deliver ${count} ${count === 1 ? 'frame' : 'frames'}`} onClose={onClose}>
+    <Sheet title={`Deliver ${count} ${count === 1 ? 'frame' : 'frames'}`} onClose={onClose} wide>
       <p className="dim">
         {shoot.look ? `Under ${shoot.look.name}, revision ${shoot.look.revision}` : 'Under the neutral response, no look'}
         {own > 0 && `; ${own} under ${own === 1 ? 'a look of its own' : 'looks of their own'}`}
@@ -148,15 +102,18 @@ export function DeliverSheet({
         />
       ) : (
         <form className="deliver-form" onSubmit={(e) => void handleSubmit((v) => order(v, answers))(e)}>
+          <Presets values={values} onTake={(p) => reset(valuesOf(p))} />
           <label>
             Format
             <select {...register('format')}>
               <option value="jpeg">JPEG</option>
               <option value="tiff">TIFF</option>
               <option value="png">PNG</option>
+              <option value="webp">WebP</option>
+              <option value="avif">AVIF</option>
             </select>
           </label>
-          {format === 'jpeg' ? (
+          {lossy(format) ? (
             <label>
               Quality
               <Input size="sm" {...register('quality')} inputMode="numeric" />
@@ -172,19 +129,76 @@ export function DeliverSheet({
           )}
           <label>
             Colour
-            <select {...register('space')}>
+            <select {...register('space')} disabled={format === 'avif'}>
               <option value="srgb">sRGB</option>
-              <option value="p3">Display P3</option>
+              {format !== 'avif' && <option value="p3">Display P3</option>}
             </select>
           </label>
           <label>
-            Long edge, px
-            <Input size="sm" placeholder="full size" {...register('size')} inputMode="numeric" />
+            Sharpened for
+            <select {...register('sharpen')}>
+              <option value="none">nothing</option>
+              <option value="screen">a screen</option>
+              <option value="glossy">glossy paper</option>
+              <option value="matte">matte paper</option>
+            </select>
           </label>
+          <label>
+            Size measured by
+            <select {...register('sizeBy')}>
+              <option value="long">its long edge</option>
+              <option value="short">its short edge</option>
+              <option value="megapixels">megapixels</option>
+            </select>
+          </label>
+          <label>
+            {sizeBy === 'megapixels' ? 'Megapixels' : sizeBy === 'short' ? 'Short edge, px' : 'Long edge, px'}
+            <Input size="sm" placeholder="full size" {...register('size')} inputMode="decimal" />
+          </label>
+          <label className="wide">
+            File name
+            <Input size="sm" {...register('pattern')} aria-describedby="name-shown" />
+          </label>
+          <p className="wide name-tokens" id="name-shown">
+            <b className={'wrong' in first ? 'wrong' : ''}>{'wrong' in first ? first.wrong : first.name}</b>
+            {Object.entries(nameTokens).map(([token, words]) => (
+              <button
+                key={token}
+                type="button"
+                title={`${words[0]!.toUpperCase()}${words.slice(1)}`}
+                onClick={() => setValue('pattern', `${getValues('pattern')}{${token}}`)}
+              >
+                {`{${token}}`}
+              </button>
+            ))}
+          </p>
           <label className="wide">
             Into folder
             <Input size="sm" placeholder="Dyepot’s own; download as zip" {...register('folder', { onChange: () => setAnswers(unasked) })} />
           </label>
+          <details className="wide">
+            <summary>What the files say</summary>
+            <div className="deliver-form">
+              <label className="tick wide">
+                <input type="checkbox" {...register('taken')} /> how the picture was taken
+              </label>
+              <label className="tick wide">
+                <input type="checkbox" {...register('namesLook')} /> its look and revision
+              </label>
+              <label>
+                Author
+                <Input size="sm" maxLength={200} {...register('author')} />
+              </label>
+              <label>
+                Copyright
+                <Input size="sm" maxLength={200} {...register('copyright')} />
+              </label>
+              <label className="wide">
+                Contact
+                <Input size="sm" maxLength={200} placeholder="an address for letters" {...register('contact')} />
+              </label>
+            </div>
+          </details>
           {error && (
             <p className="form-error wide" role="alert">
               {error}

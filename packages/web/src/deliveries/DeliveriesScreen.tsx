@@ -1,22 +1,44 @@
 import { Button } from '@chakra-ui/react';
+import { Ellipsis } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { messageOf, useCancelJobMutation, useDeliverRestMutation, useGoOnMutation, useJobsQuery, useShootsQuery } from '../api.ts';
+import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { complain } from '../kit/notices.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
-import type { Job } from '../types.ts';
+import type { FileSettings, Job } from '../types.ts';
+import { lossy } from './deliverForm.ts';
+import { useDeliverAgainMutation } from './deliveryApi.ts';
+import { MovedSheet } from './MovedSheet.tsx';
 import { timeLeft } from '../kit/timeLeft.ts';
 
 const stateWords = { waiting: 'waiting', running: 'under way', done: 'done', cancelled: 'stopped', failed: 'ended early' } as const;
-const formatWords = (j: Job): string =>
-  j.settings
-    ? `${j.settings.format.toUpperCase()}, ${j.settings.depth} bit, ${j.settings.space === 'p3' ? 'Display P3' : 'sRGB'}, ${j.settings.size ? `${j.settings.size} px` : 'full size'}${j.settings.format === 'jpeg' ? `, quality ${j.settings.quality}` : ''}`
-    : '';
+const formatNames = { jpeg: 'JPEG', tiff: 'TIFF', png: 'PNG', webp: 'WebP', avif: 'AVIF' } as const;
+function sizeWords({ size, sizeBy = 'long' }: FileSettings): string {
+  if (size === null) return 'full size';
+  return sizeBy === 'megapixels' ? `${size} megapixels` : `${size} px${sizeBy === 'short' ? ' on the short edge' : ''}`;
+}
+function formatWords({ settings: s }: Job): string {
+  if (!s) return '';
+  return [
+    formatNames[s.format],
+    `${s.depth} bit`,
+    s.space === 'p3' ? 'Display P3' : 'sRGB',
+    sizeWords(s),
+    lossy(s.format) && `quality ${s.quality}`,
+    s.sharpen && s.sharpen !== 'none' && `sharpened for ${s.sharpen === 'screen' ? 'a screen' : `${s.sharpen} paper`}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
 
 function Delivery({ job, shootName }: { job: Job; shootName: string }): React.JSX.Element {
   const [cancel] = useCancelJobMutation(),
     [goOn] = useGoOnMutation(),
     [deliverRest] = useDeliverRestMutation(),
+    [again] = useDeliverAgainMutation(),
+    [moved, setMoved] = useState(false),
     finished = job.done + job.failed,
     left = job.total - job.done,
     alive = job.state === 'running' || job.state === 'waiting';
@@ -50,12 +72,32 @@ function Delivery({ job, shootName }: { job: Job; shootName: string }): React.JS
           </Button>
         )}
         {!alive && job.done > 0 && (
-          <Button size="xs" variant="outline" asChild>
-            <a href={`/api/jobs/${job.id}/zip`} download>
-              Download zip
-            </a>
-          </Button>
+          <>
+            <Button size="xs" variant="outline" asChild>
+              <a href={`/api/jobs/${job.id}/zip`} download>
+                Download zip
+              </a>
+            </Button>
+            <LazyMenu
+              trigger={
+                <button type="button" className="icon-button" aria-label={`More for the delivery of ${shootName}`} title="More">
+                  <Ellipsis size={15} aria-hidden />
+                </button>
+              }
+              items={[
+                { value: 'record', words: 'Its record' },
+                { value: 'moved', words: 'What has moved since…' },
+                { value: 'again', words: 'Deliver it again', disabled: job.olderEngine },
+              ]}
+              onSelect={(act) => {
+                if (act === 'record') window.location.assign(`/api/jobs/${job.id}/record`);
+                if (act === 'moved') setTimeout(() => setMoved(true), 60);
+                if (act === 'again') attempt(again(job.id).unwrap());
+              }}
+            />
+          </>
         )}
+        {moved && <MovedSheet job={job} onClose={() => setMoved(false)} />}
       </header>
       <div
         className="bar"

@@ -1,0 +1,128 @@
+import { createHash } from 'node:crypto';
+import { basename } from 'node:path';
+import { Op } from 'sequelize';
+import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
+import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
+import { writeLook } from '@dyepot/core/src/look/schema.ts';
+import { Frame, Job, JobItem, Shoot, withRaw } from '../db/models.ts';
+import { found, ServiceError } from '../services/errors.ts';
+import { lookAt } from '../services/looks.ts';
+import type { FileSettings } from '../work/encodeFile.ts';
+
+/** What made which file: enough to check each, and to make it again. */
+export interface DeliveryRecord {
+  format: 'dyepot-record';
+  version: 1;
+  delivery: number;
+  shoot: string;
+  look: string;
+  lookRevision: number | null;
+  /** SHA-256 of the look as it is written */
+  lookSha256: string;
+  engineVersion: number;
+  orderedAt: string;
+  finishedAt: string | null;
+  settings: FileSettings;
+  folder: string;
+  files: RecordedFile[];
+}
+export interface RecordedFile {
+  file: string;
+  frame: string;
+  raw: string;
+  /** SHA-256 of the raw's content, shortened as Dyepot keeps it */
+  rawHash: string | null;
+  /** of groundwork, own steps and repairs together */
+  frameSha256: string;
+  bytes: number;
+  sha256: string;
+}
+const sha256 = (value: unknown): string =>
+  createHash('sha256')
+    .update(JSON.stringify(value) ?? '')
+    .digest('hex');
+
+async function itemsOf(id: number, state?: JobItem['state']): Promise<{ job: Job; items: JobItem[] }> {
+  const job = found(await Job.findByPk(id), 'this delivery');
+  if (job.kind !== 'delivery') throw new ServiceError(409, 'this is an import, which delivers nothing');
+  return { job, items: await JobItem.findAll({ where: { jobId: id, ...(state && { state }) }, order: [['id', 'ASC']] }) };
+}
+
+/** The record of a delivery's finished files. */
+export async function recordOf(id: number): Promise<DeliveryRecord> {
+  const { job, items } = await itemsOf(id, 'done'),
+    { settings } = job,
+    shoot = await Shoot.findByPk(job.shootId, { paranoid: false }),
+    hashes = new Map(
+      (await Frame.findAll({ where: { id: items.map((i) => i.frameId!) }, attributes: ['id', 'hash'], paranoid: false })).map((f) => [
+        f.id,
+        f.hash,
+      ]),
+    );
+  return {
+    format: 'dyepot-record',
+    version: 1,
+    delivery: id,
+    shoot: shoot?.name ?? '',
+    look: settings.lookName ?? '',
+    lookRevision: settings.lookRevision ?? null,
+    lookSha256: settings.look ? createHash('sha256').update(writeLook(settings.look)).digest('hex') : '',
+    engineVersion: job.engineVersion,
+    orderedAt: job.createdAt.toISOString(),
+    finishedAt: job.finishedAt?.toISOString() ?? null,
+    settings: settings.file!,
+    folder: settings.folder ?? '',
+    files: items.flatMap((i) =>
+      i.written && i.output
+        ? [
+            {
+              file: basename(i.output),
+              frame: i.name,
+              raw: i.path,
+              rawHash: hashes.get(i.frameId!) ?? null,
+              frameSha256: sha256([i.groundwork ?? null, i.own ?? null, i.repairs ?? null, i.look ?? null]),
+              bytes: i.written.bytes,
+              sha256: i.written.sha256,
+            },
+          ]
+        : [],
+    ),
+  };
+}
+
+/** A frame that would be delivered otherwise now, and why. */
+export interface Moved {
+  frameId: number;
+  name: string;
+  why: string[];
+}
+/** What has moved since a delivery was ordered: frames whose look, groundwork, trims or repairs are others now. */
+export async function movedSince(id: number): Promise<{ moved: Moved[]; gone: string[]; engine: boolean }> {
+  const { job, items } = await itemsOf(id),
+    shoot = await Shoot.findByPk(job.shootId),
+    frames = new Map(
+      (
+        await Frame.findAll({ where: { id: { [Op.in]: items.map((i) => i.frameId!) } }, include: { ...withRaw, attributes: ['doubt'] } })
+      ).map((f) => [f.id, f]),
+    );
+  const worn = shoot?.lookId
+      ? (await lookAt(shoot.lookId, shoot.lookRevision ?? undefined)).document
+      : renditionLook(shoot?.rendition ?? 'plain'),
+    own = new Map<string, Look>();
+  const moved: Moved[] = [];
+  for (const i of items) {
+    const f = frames.get(i.frameId!);
+    if (!f) continue;
+    const key = `${f.lookId} ${f.lookRevision}`;
+    if (f.lookId !== null && !own.has(key)) own.set(key, (await lookAt(f.lookId, f.lookRevision ?? undefined)).document);
+    const why = [
+      differ(f.lookId === null ? worn : own.get(key)!, i.look ?? job.settings.look ?? null) && 'its look',
+      differ(f.ground.groundwork, i.groundwork ?? null) && 'its groundwork',
+      differ(f.steps.own, i.own ?? null) && 'its trim or its own steps',
+      differ(f.mending.repairs, i.repairs ?? []) && 'its repairs',
+    ].filter((w) => w !== false);
+    if (why.length > 0) moved.push({ frameId: f.id, name: f.name, why });
+  }
+  return { moved, gone: items.filter((i) => !frames.has(i.frameId!)).map((i) => i.name), engine: job.engineVersion !== engineVersion };
+}
+const differ = (p: unknown, q: unknown): boolean => JSON.stringify(p) !== JSON.stringify(q);
