@@ -83,6 +83,7 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await page.getByRole('heading', { name: 'Quiet walnut' }).waitFor();
     expect(
       await page
+        .getByRole('article')
         .getByRole('img', { name: /Dye strip/ })
         .locator('i')
         .count(),

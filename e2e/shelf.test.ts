@@ -54,7 +54,7 @@ describe('the shelf', () => {
       large = page.getByRole('complementary');
     await page.getByRole('article').nth(1).hover();
     const name = (await names())[1]!;
-    await large.getByRole('heading', { name }).waitFor();
+    await large.getByText(name, { exact: true }).waitFor();
     await page.waitForFunction(() => document.querySelector('.large-look .picture.ready'));
     expect(before).not.toBe(name);
     await large.getByRole('button', { name: /^Try on/ }).click();

@@ -34,7 +34,9 @@ export function LargeLook({ look, shoot }: { look: LookCard | null; shoot: Shoot
         <>
           <Picture alt={`${lead.name} under ${look.name}`} src={pictureUrl(lead, look, 1080)} />
           <DyeStrip strip={look.strip} height={14} />
-          <h2 title={look.name}>{look.name}</h2>
+          <p className="large-name" title={look.name}>
+            {look.name}
+          </p>
           <p>{look.notes}</p>
           {look.tags.length > 0 && <p className="hint">{look.tags.join(' · ')}</p>}
           <div className="large-acts">

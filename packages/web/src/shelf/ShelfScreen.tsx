@@ -253,6 +253,8 @@ export default function ShelfScreen(): React.JSX.Element {
             {large && shoot && shoot.frames.length > 0 && (
               <LargeLook look={looks.find((l) => l.id === (pointed?.id ?? shown[0]!.id)) ?? null} shoot={shoot} />
             )}
+            {/* its place is kept while the shoot is read, so that no card moves under a hand */}
+            {large && !shoot && (shootId !== undefined || !shoots) && <div className="large-look" />}
           </div>
         )}
         {arrivals && <ArrivalSheet {...arrivals} frame={seenOn} onClose={() => setArrivals(null)} />}

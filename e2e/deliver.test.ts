@@ -1,0 +1,83 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { root } from '@dyepot/server/src/places.ts';
+import { setShoot, type ShootStage } from './shootStage.ts';
+
+let stage: ShootStage;
+const folder = mkdtempSync(join(tmpdir(), 'dyepot-delivered-'));
+beforeAll(async () => {
+  stage = await setShoot();
+});
+afterAll(() => stage.close());
+const deliverTwo = async (): Promise<void> => {
+  const { page } = stage;
+  await page.goto(`${stage.origin}/shoots/1`);
+  await page.locator('[data-frame]').first().click();
+  await page
+    .locator('[data-frame]')
+    .nth(1)
+    .click({ modifiers: ['Shift'] });
+  await page
+    .getByRole('button', { name: /^Deliver 2/ })
+    .first()
+    .click();
+  await page.getByRole('dialog').getByLabel('Format').waitFor();
+};
+
+describe('delivering', () => {
+  it('shows the name a file gets while its pattern is typed, and what is wrong with it', async () => {
+    const { page } = stage;
+    await deliverTwo();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByLabel('File name').fill('{shoot}_{frame');
+    await sheet.getByText('A brace stands alone in the file name.').waitFor();
+    await sheet.getByLabel('File name').fill('{frame}_');
+    await sheet.getByRole('button', { name: '{counter}' }).click();
+    expect(await sheet.getByLabel('File name').inputValue()).toBe('{frame}_{counter}');
+    await sheet.getByText(/^TR-\d+_001\.jpg$/).waitFor();
+  });
+  it('settings are kept under a name and taken up again', async () => {
+    const { page } = stage,
+      sheet = page.getByRole('dialog');
+    await sheet.getByLabel('Format').selectOption('webp');
+    await sheet.getByLabel('Size measured by').selectOption('short');
+    await sheet.getByLabel('Short edge, px').fill('300');
+    await sheet.getByRole('button', { name: 'Keep these…' }).click();
+    await sheet.getByLabel('Name of the preset').fill('Small for the web');
+    await page.keyboard.press('Enter');
+    await page.getByTestId('notice').filter({ hasText: 'Small for the web is kept' }).waitFor();
+    await page.reload();
+    await deliverTwo();
+    await sheet.getByLabel('Preset').selectOption('Small for the web');
+    expect(await sheet.getByLabel('Short edge, px').inputValue()).toBe('300');
+    expect(await sheet.getByLabel('Format').inputValue()).toBe('webp');
+  });
+  it('files have their names; the record is verified; what has moved since is told', async () => {
+    const { page } = stage,
+      sheet = page.getByRole('dialog');
+    await sheet.getByLabel('Into folder').fill(folder);
+    await sheet.getByRole('button', { name: 'Deliver', exact: true }).click();
+    await page.getByTestId('delivery').getByText('2 of 2').waitFor();
+    expect(readdirSync(folder).filter((f) => /^TR-\d+_00[12]\.webp$/.test(f)).length).toBe(2);
+    const waiting = page.waitForEvent('download');
+    await page.getByRole('button', { name: /^More for the delivery/ }).click();
+    await page.getByRole('menuitem', { name: 'Its record' }).click();
+    const record = join(folder, 'record.json');
+    await (await waiting).saveAs(record);
+    const said = spawnSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), 'verify', record], { encoding: 'utf8' });
+    expect([said.status, said.stdout]).toEqual([0, expect.stringContaining('2 of 2')]);
+    const [first] = await stage.frames();
+    const ground = { groundwork: { format: 'dyepot-groundwork', version: 1, exposureEv: 1 } };
+    await page.request.put(`${stage.origin}/api/frames/${first!.id}/groundwork`, { data: ground });
+    await page.getByRole('button', { name: /^More for the delivery/ }).click();
+    await page.getByRole('menuitem', { name: 'What has moved since…' }).click();
+    await sheet.getByText('1 of 2 frames would be rendered otherwise now').waitFor();
+    await sheet.getByRole('button', { name: 'Deliver it' }).click();
+    await page.waitForFunction(() => document.querySelectorAll('[data-testid=delivery]').length === 2);
+    await page.getByTestId('delivery').first().getByText('1 of 1').waitFor();
+  });
+  it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));
+});
