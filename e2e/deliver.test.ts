@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync } from 'node:fs';
+import { copyFileSync, mkdtempSync, readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -78,6 +78,25 @@ describe('delivering', () => {
     await sheet.getByRole('button', { name: 'Deliver it' }).click();
     await page.waitForFunction(() => document.querySelectorAll('[data-testid=delivery]').length === 2);
     await page.getByTestId('delivery').first().getByText('1 of 1').waitFor();
+  });
+  it('a folder is watched: what arrives comes into the shoot by itself, until the watch is ended', async () => {
+    const { page } = stage,
+      card = mkdtempSync(join(tmpdir(), 'dyepot-card-'));
+    const { id } = (await (await page.request.post(`${stage.origin}/api/shoots`, { data: { name: 'Tethered' } })).json()) as { id: number };
+    await page.goto(`${stage.origin}/shoots/${id}`);
+    await page.getByRole('button', { name: 'Bring raws in' }).first().click();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByLabel('From a folder on this machine').fill(card);
+    await sheet.getByText('and what arrives there later').click();
+    await sheet.getByLabel('They are delivered').selectOption('Small for the web');
+    await sheet.getByRole('button', { name: 'Watch this folder' }).click();
+    await sheet.waitFor({ state: 'hidden' });
+    copyFileSync((await stage.frames())[0]!.path, join(card, 'A-1.dng'));
+    await page.locator('[data-frame]').first().waitFor({ timeout: 30_000 });
+    await page.getByRole('button', { name: 'Bring raws in' }).first().click();
+    await sheet.getByText('brought in, delivered as Small for the web').waitFor();
+    await sheet.getByRole('button', { name: 'Stop' }).click();
+    await page.getByTestId('notice').filter({ hasText: 'is not watched any more' }).waitFor();
   });
   it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));
 });

@@ -6,6 +6,7 @@ import { wideZoom } from './glass.ts';
 import { motes } from './dust.ts';
 import { keptLight } from './render-light.ts';
 import { take } from './take.ts';
+import { tether } from './tether.ts';
 import { thingColours, truthPicture } from './truth.ts';
 
 /** `npm run camera`: renders a scene's light (kept for the next time) and takes a raw picture of it. */
@@ -31,6 +32,9 @@ const { values } = parseArgs({
     truth: { type: 'string' },
     dust: { type: 'string' },
     'dust-seed': { type: 'string', default: '1' },
+    tether: { type: 'string' },
+    every: { type: 'string', default: '5' },
+    count: { type: 'string', default: '20' },
     help: { type: 'boolean', default: false },
   },
 });
@@ -41,7 +45,7 @@ const fail = (message: string): never => {
 if (values.help) {
   const colours = Object.entries(thingColours).map(([thing, rgb]) => `${thing} ${rgb.join(' ')}`);
   process.stdout.write(
-    `npm run camera -- --scene NAME --out FILE.dng [--size WxH] [--ev EV] [--iso ISO] [--seed N] [--lens wide|wide-silent] [--dust COUNT [--dust-seed N]] [--truth OUT.png]\n\n--truth writes what each pixel is, in flat colours: ${colours.join(', ')}.\n`,
+    `npm run camera -- --scene NAME --out FILE.dng [--size WxH] [--ev EV] [--iso ISO] [--seed N] [--lens wide|wide-silent] [--dust COUNT [--dust-seed N]] [--truth OUT.png]\nnpm run camera -- --scene NAME --tether DIR [--every SECONDS] [--count N]\n\n--tether shoots into a folder, each picture a little lighter or darker than the last, written as a card is read: bit by bit.\n--truth writes what each pixel is, in flat colours: ${colours.join(', ')}.\n`,
   );
   process.exit(0);
 }
@@ -50,7 +54,7 @@ const number = (name: keyof typeof values): number => {
   return Number.isFinite(v) ? v : fail(`--${name} takes a number, not “${values[name]}”`);
 };
 const scene = values.scene ?? fail('--scene NAME is needed, such as window-0');
-const out = values.out ?? fail('--out FILE.dng is needed');
+const out = values.out ?? (values.tether ? '' : fail('--out FILE.dng is needed, or --tether DIR'));
 const size = /^(\d+)x(\d+)$/.exec(values.size) ?? fail('--size takes WIDTHxHEIGHT');
 const [width, height] = [Number(size[1]), Number(size[2])] as [number, number];
 // light larger than about 2 megapixels is enlarged, with procedural detail
@@ -70,22 +74,28 @@ if (values.lens !== undefined && values.lens !== 'wide' && values.lens !== 'wide
 const light = keptLight(values.lights, scene, lw, lh, number('samples'), values.kelvin ? number('kelvin') : null, number('seed'), (share) =>
   process.stderr.write(`\rrendering light ${Math.round(share * 100)} %`),
 );
-const picture = await take(light, {
-  width,
-  height,
-  ev: number('ev'),
-  iso: number('iso'),
-  seed: number('seed'),
-  bits: values.bits === '12' ? 12 : 14,
-  black: values.bits === '12' ? 128 : 512,
-  pattern: pattern as 'RGGB',
-  compression: compression as 'none',
-  layout: layout as 'tiles',
-  believedKelvin: values.believed ? number('believed') : light.kelvin,
-  ...(values.time ? { time: values.time } : {}),
-  ...(values.dust ? { dust: motes(number('dust'), number('dust-seed')) } : {}),
-  ...(values.lens ? { lens: wideZoom, silent: values.lens === 'wide-silent' } : {}),
-});
+const shot = (ev: number, seed: number): ReturnType<typeof take> =>
+  take(light, {
+    width,
+    height,
+    ev,
+    iso: number('iso'),
+    seed,
+    bits: values.bits === '12' ? 12 : 14,
+    black: values.bits === '12' ? 128 : 512,
+    pattern: pattern as 'RGGB',
+    compression: compression as 'none',
+    layout: layout as 'tiles',
+    believedKelvin: values.believed ? number('believed') : light.kelvin,
+    ...(values.time ? { time: values.time } : {}),
+    ...(values.dust ? { dust: motes(number('dust'), number('dust-seed')) } : {}),
+    ...(values.lens ? { lens: wideZoom, silent: values.lens === 'wide-silent' } : {}),
+  });
+if (values.tether) {
+  await tether(values.tether, shot, { every: number('every'), count: number('count'), ev: number('ev'), seed: number('seed') });
+  process.exit(0);
+}
+const picture = await shot(number('ev'), number('seed'));
 mkdirSync(dirname(out), { recursive: true });
 writeFileSync(out, picture.file);
 if (values.truth) {

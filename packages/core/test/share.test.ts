@@ -4,6 +4,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { ciede2000 } from '../src/colour/difference.ts';
 import { blendLooks } from '../src/look/blend.ts';
 import { differences } from '../src/look/differences.ts';
+import { stepsInWords } from '../src/look/inWords.ts';
 import { emptyLook, newStep, stepsOf, type Look, type LookStep } from '../src/look/look.ts';
 import { fileName, freeName, putTogether, takeApart } from '../src/look/parts.ts';
 import { readLook, validateLook } from '../src/look/schema.ts';
@@ -165,6 +166,20 @@ describe('words a look is found by', () => {
         ),
       ),
     ).toEqual(expect.arrayContaining(['lifted blacks', 'softened whites']));
+  });
+});
+
+describe('a look in words', () => {
+  it('says of each step what is not as it comes, and leaves out what is off', () => {
+    const said = stepsInWords({
+      ...withPrint(step('saturation', { change: -20 }, { strength: 0.5 }), step('grain', {}, { on: false })),
+      scene: [step('warmth', { shiftMired: 12 })],
+    });
+    expect(said).toEqual([
+      { name: 'Warmth', words: 'Shift +12 mired' },
+      { name: 'Neutral response', words: 'as it comes' },
+      { name: 'Saturation', words: 'Change −20 %, strength 50 %' },
+    ]);
   });
 });
 

@@ -15,6 +15,7 @@ import { expectSheet, looksWorn } from './services/shoots.ts';
 import { lockDataFolder } from './services/lock.ts';
 import { sweep } from './services/sweep.ts';
 import { emptyOldTrash } from './services/trash.ts';
+import { startWatching } from './services/watching.ts';
 import { writingError } from './work/files.ts';
 import { dataFolder } from './places.ts';
 import { openPool } from './work/pool.ts';
@@ -29,11 +30,12 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
     throw writingError(error, `${dataFolder()}/dyepot.sqlite`);
   });
   const pool = openPool({ expected: await looksWorn(3).catch(() => []) }),
-    jobs = startJobs(pool);
+    jobs = startJobs(pool),
+    watching = startWatching(jobs);
   const app = express();
   app.disable('x-powered-by');
   app.use(localOnly, policy);
-  app.use('/api', compressed, apiRoutes(pool, jobs));
+  app.use('/api', compressed, apiRoutes(pool, jobs, watching));
   const web = distFile('web');
   if (existsSync(web)) {
     // names of these files change with what is in them
@@ -78,6 +80,7 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
   const at = (server.address() as AddressInfo).port;
   lock.note(`http://127.0.0.1:${at}`);
   await jobs.resume();
+  await watching.begin();
   let tidying: Promise<unknown> = findableAll().catch((error: unknown) => console.error(error));
   const tidy = (): void => {
     tidying = tidying
@@ -93,6 +96,7 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
     async close() {
       clearTimeout(soon);
       clearInterval(daily);
+      await watching.close();
       await jobs.close();
       await tidying;
       server.closeAllConnections();

@@ -53,7 +53,7 @@ export const api = createApi({
   // what failed while the server was away is asked again when it is back
   refetchOnReconnect: true,
   keepUnusedDataFor: 300,
-  tagTypes: ['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Lens', 'Preset', 'Trash', 'Settings', 'Stocks'],
+  tagTypes: ['Shoots', 'Shoot', 'Looks', 'Look', 'Draft', 'Job', 'Lens', 'Preset', 'Trash', 'Settings', 'Stocks', 'Watches'],
   endpoints: (build) => ({
     shoots: build.query<ShootCard[], void>({ query: () => '/shoots', providesTags: ['Shoots'] }),
     shoot: build.query<Shoot, number>({

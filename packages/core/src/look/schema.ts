@@ -82,12 +82,14 @@ function stepSchema(lane: Lane, place: Joi.ObjectSchema<Mask>): Joi.ObjectSchema
     mask: lane === 'stock' ? Joi.valid(null).default(null) : place.allow(null).default(null),
     skein: lane === 'stock' ? Joi.valid('').default('') : Joi.string().max(64).allow('').default(''),
     blend: Joi.valid(...(lane === 'stock' ? ['normal'] : blends)).default('normal'),
-    params: Joi.alternatives().conditional('kind', {
-      switch: kinds.map((k) => ({
-        is: k.kind,
-        then: Joi.object(Object.fromEntries(Object.entries(k.params).map(([name, p]) => [name, parameterSchema(p)]))).required(),
-      })),
-    }),
+    params: Joi.alternatives()
+      .conditional('kind', {
+        switch: kinds.map((k) => ({
+          is: k.kind,
+          then: Joi.object(Object.fromEntries(Object.entries(k.params).map(([name, p]) => [name, parameterSchema(p)]))).required(),
+        })),
+      })
+      .default({}),
   });
 }
 

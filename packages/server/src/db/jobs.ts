@@ -16,6 +16,8 @@ export interface JobSettings {
   lookRevision?: number | null;
   /** how files are named */
   pattern?: string;
+  /** the watched folder that ordered it */
+  watch?: number;
 }
 export interface Written {
   bytes: number;

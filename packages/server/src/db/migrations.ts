@@ -257,4 +257,18 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.addColumn('job_items', 'lookSaid', DataTypes.JSON);
     },
   },
+  {
+    name: '014-watched-folders',
+    async up({ context: q }) {
+      await q.createTable('watches', {
+        id,
+        shootId: belongsTo('shoots'),
+        folder: text,
+        lookId: DataTypes.INTEGER,
+        lookRevision: DataTypes.INTEGER,
+        preset: text,
+        createdAt,
+      });
+    },
+  },
 ];

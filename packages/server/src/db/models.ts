@@ -5,6 +5,7 @@ import { bindLooks } from './looks.ts';
 import { bindMatching } from './matching.ts';
 import { bindSettings } from './settings.ts';
 import { bindStocks } from './stocks.ts';
+import { bindWatches } from './watches.ts';
 
 export * from './frames.ts';
 export * from './jobs.ts';
@@ -21,4 +22,5 @@ export function bindModels(sequelize: Sequelize): void {
   bindStocks(sequelize);
   bindMatching(sequelize);
   bindJobs(sequelize);
+  bindWatches(sequelize);
 }

@@ -7,14 +7,15 @@ import { renditionLook } from '@dyepot/core/src/look/look.ts';
 import type { LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
-import { Frame, Job, JobItem, Shoot, type Written, withRaw } from '../db/models.ts';
+import { Frame, Job, JobItem, Shoot, withRaw } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
 import { lookAt, type ShelfLook } from '../services/looks.ts';
 import { extensionOf, type FileSettings } from '../work/encodeFile.ts';
-import { contentHash, madeByDyepot, makeFolder, putInPlace, waitingName } from '../work/files.ts';
+import { makeFolder, putInPlace, waitingName } from '../work/files.ts';
 import type { RenderPool } from '../work/pool.ts';
+import { isAsWritten, notOurs } from './ours.ts';
 import type { Trade } from './queue.ts';
 
 /** What a delivery is asked for. */
@@ -26,6 +27,8 @@ export interface Order {
   file: FileSettings;
   /** how files are named; by their frame where it is not said */
   pattern?: string;
+  /** the watched folder that orders it */
+  watch?: number;
   /** what happens to files of the same names that Dyepot did not make: nothing is done before this is answered */
   conflict: 'ask' | 'rename' | 'replace';
   /** what happens to frames whose raw may not be whole */
@@ -45,13 +48,6 @@ export class OrderQuestion extends ServiceError {
 }
 
 const unfinished = (item: JobItem): string | null => (item.output ? waitingName(item.output, `item-${item.id}`) : null);
-
-/** Whether a file is the one an item wrote: of its size and time, or, where the time is another, of its content. */
-async function isAsWritten(path: string, { bytes, sha256, mtimeMs }: Written): Promise<boolean> {
-  const now = statSync(path, { throwIfNoEntry: false });
-  if (now?.size !== bytes) return false;
-  return now.mtimeMs === mtimeMs || (await contentHash(path)) === sha256;
-}
 
 /** Renders frames into finished files, each as it was ordered. */
 export function delivering(pool: RenderPool): Trade {
@@ -91,26 +87,6 @@ export function delivering(pool: RenderPool): Trade {
       return {};
     },
   };
-}
-
-/** Which of some paths hold files that no record of a delivery, nor the file itself, says Dyepot made. */
-async function notOurs(paths: readonly string[]): Promise<Set<string>> {
-  const there = paths.filter((p) => existsSync(p));
-  if (there.length === 0) return new Set();
-  const records = new Map<string, JobItem>();
-  for (const item of await JobItem.findAll({
-    where: { output: { [Op.in]: there }, state: 'done' },
-    attributes: ['id', 'output', 'written'],
-    order: [['id', 'ASC']],
-  }))
-    records.set(item.output!, item);
-  const others = new Set<string>();
-  for (const path of there) {
-    const record = records.get(path);
-    const ours = record && (record.written ? await isAsWritten(path, record.written) : await madeByDyepot(path));
-    if (!ours) others.add(path);
-  }
-  return others;
 }
 
 /** File names for frames by a pattern, each once. */
@@ -212,6 +188,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
           look: look?.document ?? renditionLook(shoot.rendition),
           lookName,
           pattern: order.pattern ?? plainPattern,
+          ...(order.watch !== undefined && { watch: order.watch }),
           lookRevision: look?.revision ?? null,
         },
         engineVersion,

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { ServiceError } from '../services/errors.ts';
 import type { Jobs } from '../jobs/jobs.ts';
+import type { Watching } from '../services/watching.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { evennessRoutes } from './evenness.ts';
 import { eventRoutes } from './events.ts';
@@ -14,9 +15,10 @@ import { repairRoutes } from './repairs.ts';
 import { stockRoutes } from './stocks.ts';
 import { shootRoutes } from './shoots.ts';
 import { tableRoutes } from './tables.ts';
+import { watchRoutes } from './watches.ts';
 
 /** Everything under /api. */
-export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
+export function apiRoutes(pool: RenderPool, jobs: Jobs, watching: Watching): Router {
   const api = Router();
   api.use(
     shootRoutes(jobs),
@@ -29,6 +31,7 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs): Router {
     stockRoutes(),
     tableRoutes(pool),
     jobRoutes(jobs),
+    watchRoutes(watching),
     houseRoutes(),
     eventRoutes(),
   );

@@ -1,6 +1,6 @@
 import express, { Router } from 'express';
 import Joi from 'joi';
-import { checkOnFrames } from '../services/checking.ts';
+import { checkOnFrames, lookSheet } from '../services/checking.ts';
 import * as parcels from '../services/parcels.ts';
 import { mostParcel } from '../work/parcel.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -21,6 +21,10 @@ const takeQuery = Joi.object<{ own?: string; revision?: string }>({
 const checkQuery = Joi.object<{ revision?: number; shoot?: number }>({
   revision: Joi.number().integer().min(1).max(1e9),
   shoot: Joi.number().integer().min(1),
+});
+const sheetQuery = Joi.object<{ revision?: number; frames?: string }>({
+  revision: Joi.number().integer().min(1).max(1e9),
+  frames: Joi.string().pattern(/^\d{1,15}(,\d{1,15}){0,5}$/),
 });
 const archive = express.raw({ type: 'application/octet-stream', limit: mostParcel });
 const numbers = (text: string | undefined): number[] => (text === undefined ? [] : text.split(',').map(Number));
@@ -61,6 +65,19 @@ export function parcelRoutes(pool: RenderPool): Router {
       };
     }),
   );
+  for (const kind of ['png', 'pdf'] as const)
+    api.get(
+      `/looks/:id/sheet.${kind}`,
+      answer(async (req, res) => {
+        const q = check(sheetQuery, req.query),
+          { name, file } = await lookSheet(pool, idOf(req), {
+            ...(q.revision && { revision: q.revision }),
+            frameIds: numbers(q.frames),
+            kind,
+          });
+        res.attachment(name).type(kind).send(file);
+      }),
+    );
   api.get(
     '/looks/:id/check',
     answer((req) => {

@@ -1,7 +1,10 @@
 import sharp from 'sharp';
+import { stepsInWords } from '@dyepot/core/src/look/inWords.ts';
 import type { Finding } from '@dyepot/core/src/plan/check/finding.ts';
 import { Frame, Shoot } from '../db/models.ts';
 import type { RenderPool } from '../work/pool.ts';
+import { lookPdf, lookPng } from '../work/lookPage.ts';
+import { ServiceError } from './errors.ts';
 import { thumbOf } from './frames.ts';
 import { checkOf } from './lookHistory.ts';
 import { lookAt } from './looks.ts';
@@ -39,6 +42,7 @@ export async function checkOnFrames(
   }
   return { revision: look.revision, findings, frames };
 }
+/** A frame of each light of a shoot, its lead frame first of its own; the newest shoot's where none is named. */
 async function framesOfLights(shoot: Shoot): Promise<Frame[]> {
   const lights = new Map<string, Frame>();
   for (const f of await Frame.findAll({ where: { shootId: shoot.id }, attributes: ['id', 'name', 'light'], order: [['name', 'ASC']] }))
@@ -57,4 +61,33 @@ async function endsOf(file: string): Promise<{ whites: number; blacks: number }>
   }
   const n = info.width * info.height;
   return { whites: whites / n, blacks: blacks / n };
+}
+
+/** The look sheet for a client: on frames that are named, or on one of each light of the newest shoot. */
+export async function lookSheet(
+  pool: RenderPool,
+  id: number,
+  { revision, frameIds, kind }: { revision?: number; frameIds: readonly number[]; kind: 'png' | 'pdf' },
+): Promise<{ name: string; file: Buffer }> {
+  const look = await lookAt(id, revision),
+    newest = frameIds.length > 0 ? null : await Shoot.findOne({ order: [['id', 'DESC']] }),
+    frames = newest ? await framesOfLights(newest) : await Frame.findAll({ where: { id: [...frameIds] }, attributes: ['id', 'name'] });
+  if (frames.length < frameIds.length) throw new ServiceError(404, 'one of these frames is not there');
+  const shown = [];
+  for (const f of frames.slice(0, 6))
+    shown.push({
+      name: f.name,
+      before: await thumbOf(pool, f.id, null, null, 720),
+      after: await thumbOf(pool, f.id, id, look.revision, 720),
+    });
+  const { name, family, tags, notes } = look.document,
+    page = {
+      name,
+      said: [family, `revision ${look.revision}`, ...tags].filter(Boolean).join(' · '),
+      strip: look.strip,
+      notes,
+      frames: shown,
+      steps: stepsInWords(look.document),
+    };
+  return { name: `${name}, look sheet.${kind}`, file: await (kind === 'png' ? lookPng(page) : lookPdf(page)) };
 }

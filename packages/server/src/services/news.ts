@@ -7,7 +7,7 @@ export type News =
   | { kind: 'frame'; shootId: number; frame: object }
   | { kind: 'shoot'; id: number }
   | { kind: 'evenness'; shootId: number; done: number; total: number; message: string | null }
-  | { kind: 'shoots' | 'looks' | 'drafts' | 'trash' | 'presets' | 'stocks' };
+  | { kind: 'shoots' | 'looks' | 'drafts' | 'trash' | 'presets' | 'stocks' | 'watches' };
 
 const events = new EventEmitter<{ news: [News] }>();
 events.setMaxListeners(1000);

@@ -1,5 +1,5 @@
-import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
+import { onePage, short, svgText } from './svgText.ts';
 
 /** A swatch card as it leaves: frames across, looks down, a picture (a JPEG's path) in each cell. */
 export interface SwatchPage {
@@ -8,8 +8,6 @@ export interface SwatchPage {
   looks: readonly { name: string; strip: readonly string[]; cells: readonly { file: string; said: 'best' | 'out' | null }[] }[];
 }
 const cell = { width: 360, height: 240, gap: 14, side: 210, head: 74 } as const;
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
-const short = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 const sizeOf = ({ frames, looks }: SwatchPage): { width: number; height: number } => ({
   width: cell.side + frames.length * (cell.width + cell.gap) + cell.gap,
   height: cell.head + looks.length * (cell.height + cell.gap) + cell.gap,
@@ -21,13 +19,11 @@ const placeOf = (row: number, column: number): { left: number; top: number } => 
 /** Names, strips and signs, drawn over or beside the pictures. */
 function labels(page: SwatchPage): string {
   const { width, height } = sizeOf(page),
-    text = (x: number, y: number, words: string, size = 15, weight = 400): string =>
-      `<text x="${x}" y="${y}" font-size="${size}" font-weight="${weight}" fill="#f1f0ef" font-family="sans-serif">${escaped(words)}</text>`;
-  const parts = [text(14, 32, short(page.title, 60), 20, 700)];
-  page.frames.forEach((name, c) => parts.push(text(placeOf(0, c).left, cell.head - 12, short(name, 38))));
+    parts = [svgText(14, 32, short(page.title, 60), { size: 20, weight: 700 })];
+  page.frames.forEach((name, c) => parts.push(svgText(placeOf(0, c).left, cell.head - 12, short(name, 38))));
   page.looks.forEach((look, r) => {
     const { top } = placeOf(r, 0);
-    parts.push(text(14, top + 20, short(look.name, 24), 15, 600));
+    parts.push(svgText(14, top + 20, short(look.name, 24), { weight: 600 }));
     look.strip.forEach((colour, i) => parts.push(`<rect x="${14 + i * 13}" y="${top + 32}" width="13" height="16" fill="${colour}"/>`));
     look.cells.forEach(({ said }, c) => {
       const at = placeOf(r, c);
@@ -61,22 +57,6 @@ export async function swatchPng(page: SwatchPage): Promise<Buffer> {
     .png()
     .toBuffer();
 }
-/** The card on one page as large as it is. */
-export async function swatchPdf(page: SwatchPage): Promise<Buffer> {
-  const { width, height } = sizeOf(page),
-    picture = await swatchPng(page),
-    // half a point a pixel: two frames across are about as wide as a sheet of A4
-    document = new PDFDocument({
-      size: [width / 2, height / 2],
-      margin: 0,
-      info: { Title: `${page.title}: swatch card`, Creator: 'Dyepot' },
-    }),
-    pieces: Buffer[] = [];
-  return new Promise((resolve, reject) => {
-    document.on('data', (b: Buffer) => pieces.push(b));
-    document.on('end', () => resolve(Buffer.concat(pieces)));
-    document.on('error', reject);
-    document.image(picture, 0, 0, { width: width / 2, height: height / 2 });
-    document.end();
-  });
-}
+/** The card on one page as large as it is: at half a point a pixel two frames across are about as wide as a sheet of A4. */
+export const swatchPdf = async (page: SwatchPage): Promise<Buffer> =>
+  onePage(`${page.title}: swatch card`, await swatchPng(page), sizeOf(page));

@@ -44,6 +44,7 @@ export function useNews(): void {
     on('drafts', () => dispatch(api.util.invalidateTags(['Draft'])));
     on('trash', () => dispatch(api.util.invalidateTags(['Trash'])));
     on('stocks', () => dispatch(api.util.invalidateTags(['Stocks'])));
+    on('watches', () => dispatch(api.util.invalidateTags(['Watches'])));
     on('presets', () => dispatch(api.util.invalidateTags(['Preset'])));
     source.addEventListener('open', () => {
       const back = isServerAway();

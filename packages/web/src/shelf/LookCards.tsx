@@ -53,6 +53,7 @@ const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPo
       (['check', 'near', 'revisions', 'blend'] as const).map((act) => [act, () => setTimeout(() => onAct(act, l), 60)]),
     ),
     parcel: () => window.location.assign(`/api/looks/parcel?ids=${l.id}`),
+    sheet: () => window.location.assign(`/api/looks/${l.id}/sheet.pdf`),
     file: () => window.location.assign(`/api/looks/${l.id}/file`),
     out: () =>
       attempt(takeOut(l.id).unwrap(), () => tell(`${l.name} is in the trash, where it is kept for 30 days`, undoTakingOut('look', [l.id]))),
@@ -110,6 +111,7 @@ const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPo
             {!l.broken && <Menu.Item value="near">Near looks…</Menu.Item>}
             {!l.broken && <Menu.Item value="blend">Blend with…</Menu.Item>}
             {!l.broken && <Menu.Item value="parcel">Share (.dyelook)</Menu.Item>}
+            {!l.broken && <Menu.Item value="sheet">Look sheet (PDF)</Menu.Item>}
             {!l.broken && <Menu.Item value="file">Save as JSON</Menu.Item>}
             <Menu.Item value="out">Take out</Menu.Item>
           </MenuList>

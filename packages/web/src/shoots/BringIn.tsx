@@ -5,6 +5,8 @@ import { messageOf, useImportFolderMutation, useImportUploadsMutation } from '..
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { FolderBrowser } from './FolderBrowser.tsx';
+import { ArrivingPart, WatchedFolders, type Arriving } from './WatchPart.tsx';
+import { useWatchFolderMutation } from './watchApi.ts';
 
 /** Sends one raw; its place on the server, or null after saying what was wrong. */
 async function send(shootId: number, file: File, signal: AbortSignal): Promise<string | null> {
@@ -30,10 +32,13 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
     [browsed, setBrowsed] = useState<string | null>(null),
     [browsing, setBrowsing] = useState(false),
     [deep, setDeep] = useState(false),
+    [later, setLater] = useState(false),
+    [arriving, setArriving] = useState<Arriving>({ lookId: null, preset: '' }),
     [problem, setProblem] = useState<string | null>(null),
     [sending, setSending] = useState<{ done: number; total: number } | null>(null),
     stop = useRef<AbortController | null>(null);
   const [importFolder, asking] = useImportFolderMutation(),
+    [watchFolder, watching] = useWatchFolderMutation(),
     [importUploads] = useImportUploadsMutation();
   const upload = async (files: File[]): Promise<void> => {
     const paths: string[] = [],
@@ -69,9 +74,10 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
         onSubmit={(e) => {
           e.preventDefault();
           setProblem(null);
-          importFolder({ shootId, folder: folder.trim(), deep })
-            .unwrap()
-            .then(onClose, (error: unknown) => setProblem(messageOf(error)));
+          const asked = later
+            ? watchFolder({ shootId, folder: folder.trim(), lookRevision: null, ...arriving }).unwrap()
+            : importFolder({ shootId, folder: folder.trim(), deep }).unwrap();
+          (asked as Promise<unknown>).then(onClose, (error: unknown) => setProblem(messageOf(error)));
         }}
       >
         <label>
@@ -109,7 +115,20 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
             <Checkbox.Control />
             <Checkbox.Label>and the folders in it</Checkbox.Label>
           </Checkbox.Root>
+          <Checkbox.Root
+            size="sm"
+            checked={later}
+            onCheckedChange={(e) => {
+              setLater(e.checked === true);
+              if (e.checked === true) setDeep(true);
+            }}
+          >
+            <Checkbox.HiddenInput />
+            <Checkbox.Control />
+            <Checkbox.Label>and what arrives there later</Checkbox.Label>
+          </Checkbox.Root>
         </div>
+        {later && <ArrivingPart arriving={arriving} onChange={setArriving} />}
         {browsing && (
           <FolderBrowser
             folder={browsed}
@@ -121,11 +140,12 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
         )}
         <div className="sheet-actions">
           <p className="dim">The files stay where they are and are never changed.</p>
-          <Button size="sm" type="submit" colorPalette="dye" disabled={!folder.trim()} loading={asking.isLoading}>
-            Use this folder
+          <Button size="sm" type="submit" colorPalette="dye" disabled={!folder.trim()} loading={asking.isLoading || watching.isLoading}>
+            {later ? 'Watch this folder' : 'Use this folder'}
           </Button>
         </div>
       </form>
+      <WatchedFolders shootId={shootId} />
       <div {...getRootProps({ className: `drop ${isDragActive ? 'over' : ''}` })}>
         <input {...getInputProps({ 'aria-label': 'Raw files to upload' })} />
         {sending ? (
