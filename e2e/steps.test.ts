@@ -41,6 +41,8 @@ describe('steps that lend the hand a tool', () => {
     await page.mouse.down();
     await page.mouse.move(b.x + b.width * 0.3, b.y + b.height * 0.5 + 90, { steps: 5 });
     await page.mouse.up();
+    // the hand is waited for by what comes to the step
+    await until(last, (s) => (s.params['hue'] as unknown[]).length === 1);
     await settled();
     const after = await patch(0.3, 0.5),
       still_ = await patch(0.5, 0.5);
