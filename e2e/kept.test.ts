@@ -144,8 +144,12 @@ describe('groundwork is never lost', () => {
   it('while the server is away it says so, goes on, and saves when it is back', async () => {
     const page = await onGround(4),
       silent = (): Promise<void> => page.getByTestId('away-sign').filter({ hasText: 'The server does not answer' }).waitFor();
-    // the other pages have been fetched by then
-    await page.waitForFunction(() => performance.getEntriesByType('resource').some((r) => r.name.includes('DeliveriesScreen')));
+    // the other pages have been fetched by then, with all they are made of
+    await page.waitForFunction(() => {
+      const pieces = performance.getEntriesByType('resource').filter((r) => r.name.includes('/assets/')) as PerformanceResourceTiming[];
+      const last = Math.max(...pieces.map((r) => r.responseEnd));
+      return pieces.some((r) => r.name.includes('DeliveriesScreen')) && performance.now() - last > 800;
+    });
     await stage.pauseServer();
     await silent();
     await nudge(page, 'Exposure');

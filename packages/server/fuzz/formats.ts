@@ -16,11 +16,13 @@ import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { readGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { readLook } from '@dyepot/core/src/look/schema.ts';
 import { bakeClf } from '@dyepot/core/src/plan/bake.ts';
+import { validateRepairs } from '@dyepot/core/src/repair/schema.ts';
 import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '../src/decode/decode.ts';
 import { tiffExtents } from '../src/decode/extents.ts';
 import { kernelsFile, root } from '../src/places.ts';
 import { PlainError } from '../src/plainError.ts';
+import { pack, unpack } from '../src/work/parcel.ts';
 import { forLook, readTableFile } from '../src/work/tableFile.ts';
 
 /** One kind of file that is read: its sound examples, and what reading one must do. */
@@ -119,6 +121,22 @@ export async function formats(): Promise<Format[]> {
     table('.cdl', [bytesOf(writeCdl({ id: 'a', cdl }, 'cdl'))], 2),
     texts('look', looks, readLook),
     texts('groundwork', [bytesOf(JSON.stringify(plainGroundwork))], readGroundwork),
+    texts('repairs', [bytesOf(repairsJson)], (text) => {
+      try {
+        return validateRepairs(JSON.parse(text));
+      } catch (error) {
+        if (error instanceof SyntaxError) return {};
+        throw error;
+      }
+    }),
+    {
+      name: '.dyelook',
+      seeds: [new Uint8Array(await pack([{ look, history: [], strip: ['#102030', '#ffffff'] }]))],
+      share: 4,
+      read: async (bytes) => {
+        await plainly(() => unpack(Buffer.from(bytes)));
+      },
+    },
     texts('lens database', [bytesOf(lensXml)], readLensDatabase),
     {
       name: 'TIFF directories and opcodes',
@@ -148,6 +166,19 @@ export async function formats(): Promise<Format[]> {
     },
   ];
 }
+const repairsJson = JSON.stringify({
+  format: 'dyepot-repairs',
+  version: 1,
+  repairs: [
+    {
+      id: 'a',
+      kind: 'heal',
+      on: true,
+      shape: { kind: 'spot', x: 0.4, y: 0.3, radius: 0.01, feather: 0.4 },
+      source: { dx: 0.03, dy: 0, turn: 0, mirror: false, scale: 1 },
+    },
+  ],
+});
 const lensXml = `<!DOCTYPE lensdatabase SYSTEM "lensfun-database.dtd"><lensdatabase version="1">
 <camera><maker>Hollin</maker><model>Field One</model><mount>H</mount><cropfactor>1.5</cropfactor></camera>
 <lens><maker>Hollin</maker><model>24-70 mm f/2.8</model><mount>H</mount><cropfactor>1.5</cropfactor>

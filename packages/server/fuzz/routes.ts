@@ -42,6 +42,24 @@ const bodies: [method: string, path: string, body: unknown][] = [
   ],
   ['POST', '/looks', look],
   ['POST', '/looks/1/revisions', { look, from: null }],
+  ['PATCH', '/looks', { ids: [1], favourite: true, family: 'F', addTags: ['a'], dropTags: ['b'] }],
+  ['PATCH', '/looks/1/revisions/1', { label: 'First' }],
+  ['POST', '/frames/1/picture', { look, edge: 360 }],
+  [
+    'PUT',
+    '/delivery-presets',
+    {
+      presets: [
+        {
+          name: 'Web',
+          folder: '',
+          pattern: '{frame}',
+          file: { format: 'webp', depth: 8, space: 'srgb', size: 300, sizeBy: 'short', quality: 80 },
+        },
+      ],
+    },
+  ],
+  ['POST', '/watches', { shootId: 1, folder: '/nowhere-at-all', lookId: null, lookRevision: null, preset: '' }],
   ['POST', '/drafts', wish],
   ['PUT', '/drafts/1', { ...wish, version: 1 }],
   ['POST', '/tables/fit', { before: 'a', after: 'b', size: 17 }],

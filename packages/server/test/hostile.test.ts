@@ -111,7 +111,8 @@ describe('requests that are no sound ones are refused with a sentence', () => {
     ...['POST /frames/1/find', 'PUT /frames/1/groundwork', 'PUT /frames/1/history', 'POST /frames/take-out', 'POST /frames/1/balance'],
     ...['POST /frames/1/region/3', 'POST /frames/1/exact', 'PUT /lenses', 'POST /groundwork-presets', 'POST /looks'],
     ...['POST /looks/1/revisions', 'POST /drafts', 'PUT /drafts/1', 'POST /tables/fit', 'POST /tables/bake-report', 'POST /tables/bake'],
-    ...['POST /deliveries', 'PATCH /settings'],
+    ...['POST /deliveries', 'PATCH /settings', 'PATCH /looks', 'PATCH /looks/1/revisions/1', 'POST /frames/1/picture'],
+    ...['POST /parcels', 'POST /parcels/taken?own=0', 'PUT /delivery-presets', 'POST /watches'],
   ];
   it.each(taking)('%s without a body, with an array, with a text', async (route) => {
     const [method, path] = route.split(' ') as [string, string];

@@ -61,7 +61,7 @@ export function lookRoutes(): Router {
     json,
     answer(async (req) => {
       const { ids, ...change } = check(editSchema, req.body);
-      return { changed: await history.editLooks(ids, change, (id, look) => looks.saveRevision(id, look, null)) };
+      return { changed: await history.editLooks(ids, change) };
     }),
   );
   api.get(

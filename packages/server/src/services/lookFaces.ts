@@ -32,8 +32,10 @@ export async function coloursAt(r: LookRevision, look: Look): Promise<Float32Arr
     bytes = (await faceOf(look)).colours;
     await r.update({ colours: bytes });
   }
-  return new Float32Array(Uint8Array.from(bytes).buffer);
+  return floatsOf(bytes);
 }
+/** Kept colours as numbers. */
+export const floatsOf = (bytes: Buffer): Float32Array => new Float32Array(Uint8Array.from(bytes).buffer);
 
 /** Lets a look be found by its words, instead of those of its revision before. */
 export async function findableBy(id: number, look: Look, { steps, words }: Face['found'], transaction?: Transaction): Promise<void> {
@@ -43,6 +45,13 @@ export async function findableBy(id: number, look: Look, { steps, words }: Face[
   await db.query('INSERT INTO look_words (rowid, name, family, tags, notes, steps, words) VALUES (?, ?, ?, ?, ?, ?, ?)', {
     replacements: [id, look.name, look.family, look.tags.join(' · '), look.notes, steps.join(' · '), words.join(' · ')],
     ...options,
+  });
+}
+/** Lets a look be found by another family and other tags. */
+export async function foundUnder(id: number, { family, tags }: Look, transaction: Transaction): Promise<void> {
+  await LookRecord.sequelize!.query('UPDATE look_words SET family = ?, tags = ? WHERE rowid = ?', {
+    replacements: [family, tags.join(' · '), id],
+    transaction,
   });
 }
 /** Looks on the shelf that have all the words, or words that begin so, the likeliest first: a name counts most, then tags and family (BM25). */

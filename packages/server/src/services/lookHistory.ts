@@ -1,3 +1,4 @@
+import { literal, Op } from 'sequelize';
 import { differences } from '@dyepot/core/src/look/differences.ts';
 import { apart, sameLook } from '@dyepot/core/src/plan/nearness.ts';
 import { checkLook } from '@dyepot/core/src/plan/check/check.ts';
@@ -5,8 +6,8 @@ import type { Finding } from '@dyepot/core/src/plan/check/finding.ts';
 import { LookRecord, LookRevision } from '../db/models.ts';
 import { kernels } from '../work/ownKernels.ts';
 import { found, ServiceError } from './errors.ts';
-import { coloursAt } from './lookFaces.ts';
-import { lookAt, readRevision } from './looks.ts';
+import { coloursAt, floatsOf } from './lookFaces.ts';
+import { lookAt, readRevision, saveSayings } from './looks.ts';
 import { tellNews } from './news.ts';
 
 export interface RevisionLine {
@@ -52,18 +53,35 @@ export interface NearLook {
 }
 /** The looks on the shelf nearest to one. */
 export async function nearLooks(id: number, most = 12): Promise<NearLook[]> {
-  const records = await LookRecord.findAll(),
+  const records = new Map((await LookRecord.findAll()).map((r) => [r.id, r])),
     own = await lookAt(id),
     ownRow = found(await LookRevision.findOne({ where: { lookId: id, revision: own.revision } }), 'this revision'),
     colours = await coloursAt(ownRow, own.document);
+  const rows = await LookRevision.findAll({
+    where: {
+      lookId: { [Op.in]: [...records.keys()], [Op.ne]: id },
+      revision: { [Op.eq]: literal('(SELECT revision FROM looks WHERE looks.id = lookId)') },
+    },
+    attributes: ['id', 'lookId', 'revision', 'strip', 'colours'],
+  });
   const out: NearLook[] = [];
-  for (const { id: other, name, revision } of records) {
-    if (other === id) continue;
-    const r = await LookRevision.findOne({ where: { lookId: other, revision } }),
-      read = r && readRevision(r);
-    if (!r || !read || 'message' in read) continue;
-    const distance = apart(colours, await coloursAt(r, read.look));
-    out.push({ id: other, name, revision, strip: r.strip, distance, same: distance < sameLook });
+  for (const r of rows) {
+    const theirs = r.colours
+      ? floatsOf(r.colours)
+      : await lookAt(r.lookId).then(
+          ({ document }) => coloursAt(r, document),
+          () => null,
+        );
+    if (!theirs) continue;
+    const distance = apart(colours, theirs);
+    out.push({
+      id: r.lookId,
+      name: records.get(r.lookId)!.name,
+      revision: r.revision,
+      strip: r.strip,
+      distance,
+      same: distance < sameLook,
+    });
   }
   return out.sort((p, q) => p.distance - q.distance).slice(0, most);
 }
@@ -77,7 +95,6 @@ export async function checkOf(id: number, revision?: number): Promise<Finding[]>
 export async function editLooks(
   ids: readonly number[],
   change: { favourite?: boolean; family?: string; addTags?: string[]; dropTags?: string[] },
-  save: (id: number, document: unknown) => Promise<unknown>,
 ): Promise<number> {
   const records = await LookRecord.findAll({ where: { id: [...ids] } });
   if (records.length < new Set(ids).size) throw new ServiceError(404, 'one of these looks is not on the shelf');
@@ -91,8 +108,9 @@ export async function editLooks(
       family = change.family ?? document.family,
       tags = [...new Set([...document.tags.filter((t) => !change.dropTags?.includes(t)), ...(change.addTags ?? [])])];
     if (family === document.family && tags.join('\n') === document.tags.join('\n')) continue;
-    await save(id, { ...document, family, tags });
+    await saveSayings(id, { ...document, family, tags });
     changed++;
   }
+  if (changed > 0) tellNews({ kind: 'looks' });
   return changed;
 }

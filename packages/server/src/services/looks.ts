@@ -4,7 +4,7 @@ import { validateLook } from '@dyepot/core/src/look/schema.ts';
 import { together } from '../db/database.ts';
 import { Draft, LookRecord, LookRevision, Shoot } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
-import { faceOf, findableBy } from './lookFaces.ts';
+import { faceOf, findableBy, foundUnder } from './lookFaces.ts';
 import { tellNews } from './news.ts';
 
 /** A look with its document, at one revision. */
@@ -124,6 +124,19 @@ export async function saveRevision(id: number, document: unknown, from: number |
   });
   tellNews({ kind: 'looks' });
   return { id, name: look.name, family: look.family, revision: record.revision, newest: record.revision, strip, document: look };
+}
+
+/** Saves the next revision of a look of which only its family and tags are others: what it does, and how it looks, is as before. */
+export async function saveSayings(id: number, document: Look): Promise<void> {
+  const look = checked(document);
+  await together(async (transaction) => {
+    const record = found(await LookRecord.findByPk(id, { transaction }), 'this look'),
+      before = found(await LookRevision.findOne({ where: { lookId: id, revision: record.revision }, transaction }), 'this revision'),
+      { strip, colours } = before;
+    await record.update({ family: look.family, revision: record.revision + 1, savedAt: new Date() }, { transaction });
+    await LookRevision.create({ lookId: id, revision: record.revision, document: look, strip, colours }, { transaction });
+    await foundUnder(id, look, transaction);
+  });
 }
 
 /** Takes a look off the shelf, to the trash, with its draft; refused while a shoot wears it. */

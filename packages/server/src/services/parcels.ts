@@ -2,10 +2,11 @@ import { Op } from 'sequelize';
 import { LookRecord, LookRevision } from '../db/models.ts';
 import { pack, sayingOf, unpack, type ParcelLook, type Unpacked } from '../work/parcel.ts';
 import { found, ServiceError } from './errors.ts';
-import { faceOf } from './lookFaces.ts';
+import { stripOf } from './lookFaces.ts';
 import { createLook, readRevision, saveRevision, type ShelfLook } from './looks.ts';
 
-const mostAtOnce = 5000;
+const mostAtOnce = 5000,
+  mostFaces = 200;
 
 /** Looks as one file. */
 export async function parcelOf(ids: readonly number[]): Promise<{ name: string; data: Buffer }> {
@@ -43,8 +44,11 @@ export async function openParcel(data: Buffer): Promise<Arrival[]> {
   const looks = await unpack(data),
     shelf = await shelfSayings();
   const out: Arrival[] = [];
-  for (const { look, history } of looks)
-    out.push({ look, strip: (await faceOf(look)).strip, standing: standingOf(shelf, sayingOf(look), history) });
+  for (const [i, { look, history }] of looks.entries()) {
+    // others first; of very many the faces are not all drawn
+    await new Promise((resolve) => setImmediate(resolve));
+    out.push({ look, strip: i < mostFaces ? await stripOf(look) : [], standing: standingOf(shelf, sayingOf(look), history) });
+  }
   return out;
 }
 interface OnShelf {

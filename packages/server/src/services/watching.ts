@@ -88,13 +88,15 @@ export function startWatching(jobs: Jobs): Watching {
     if (!preset) throw new ServiceError(409, `there is no delivery preset called “${watch.preset}” any more`);
     const came = await Frame.findAll({
         where: { shootId: watch.shootId, path: { [Op.startsWith]: `${watch.folder}${sep}` }, createdAt: { [Op.gte]: watch.createdAt } },
-        attributes: ['id'],
+        attributes: ['id', 'path'],
       }),
       own = (await Job.findAll({ where: { shootId: watch.shootId, kind: 'delivery' }, attributes: ['id', 'settings'] })).filter(
         (j) => j.settings.watch === watch.id,
       );
     const had = new Set((await JobItem.findAll({ where: { jobId: own.map((j) => j.id) }, attributes: ['frameId'] })).map((i) => i.frameId)),
-      frameIds = came.map((f) => f.id).filter((id) => !had.has(id));
+      // the database takes an underline in a path for any letter
+      inside = came.filter((f) => f.path.startsWith(`${watch.folder}${sep}`)),
+      frameIds = inside.map((f) => f.id).filter((id) => !had.has(id));
     if (frameIds.length === 0) return;
     await jobs.deliver({
       shootId: watch.shootId,
