@@ -1,5 +1,5 @@
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { basename, dirname, join, relative, resolve } from 'node:path';
 import { blendLooks } from '@dyepot/core/src/look/blend.ts';
 import { differences } from '@dyepot/core/src/look/differences.ts';
@@ -11,8 +11,8 @@ import { apart, coloursOf, sameLook } from '@dyepot/core/src/plan/nearness.ts';
 import { writingError } from '@dyepot/server/src/work/files.ts';
 import { kernels } from '@dyepot/server/src/work/ownKernels.ts';
 import {
-  looksIn,
   mostParcel,
+  openLooks,
   pack,
   parcelFiles,
   sayingOf,
@@ -35,7 +35,7 @@ async function looked(path: string): Promise<Look> {
 async function looksAt(path: string): Promise<Unpacked[]> {
   if (!existsSync(path)) throw new Error(`${path} is not there`);
   try {
-    if (statSync(path).isDirectory()) return looksIn(filesUnder(path));
+    if (statSync(path).isDirectory()) return openLooks(filesUnder(path));
     if (path.toLowerCase().endsWith('.dyelook')) return await unpack(archiveAt(path));
   } catch (error) {
     throw new Error(`${path}: ${error instanceof Error ? error.message : ''}`);
@@ -60,40 +60,38 @@ function filesUnder(folder: string): Map<string, Buffer> {
 }
 const stripped = async ({ look, history }: Unpacked): Promise<ParcelLook> => ({ look, history, strip: dyeStrip(await kernels(), look) });
 
-/** `dyepot look pack LOOK… --out FILE.dyelook` */
+/** `dyepot look pack LOOK… --out FILE.dyelook [--replace]` */
 async function packing(args: string[]): Promise<number> {
-  const { values, positionals } = parse(args, ['out'], []),
+  const { values, flags, positionals } = parse(args, ['out'], ['replace']),
     out = values['out'];
   if (positionals.length === 0 || out === undefined) throw new Error('look pack needs looks and --out FILE.dyelook');
   const looks = (await Promise.all(positionals.map(looksAt))).flat();
-  await writeOwn(resolve(out), await pack(await Promise.all(looks.map(stripped))), isParcel);
+  await writeOwn(resolve(out), await pack(await Promise.all(looks.map(stripped))), asked(flags));
   say(`${looks.length} ${looks.length === 1 ? 'look' : 'looks'} in ${out}`);
   return 0;
 }
-/** Whether a file is one of looks: then it may be written over. */
-const isParcel = (path: string): Promise<boolean> =>
-  unpack(archiveAt(path)).then(
-    () => true,
-    () => false,
-  );
-/** `dyepot look unpack FILE.dyelook --out DIR` */
+/** What a person made is written over only when that is asked for. */
+const asked = (flags: Record<string, boolean>) => (): Promise<boolean> => Promise.resolve(flags['replace'] === true);
+/** `dyepot look unpack FILE.dyelook --out DIR [--replace]`: files that are there already stay unless they are to be replaced. */
 async function unpacking(args: string[]): Promise<number> {
-  const { values, positionals } = parse(args, ['out'], []),
+  const { values, flags, positionals } = parse(args, ['out'], ['replace']),
     [path, ...more] = positionals,
     out = values['out'];
   if (path === undefined || more.length > 0 || out === undefined) throw new Error('look unpack needs one file and --out DIR');
-  const folder = resolve(out);
-  if (existsSync(folder) && readdirSync(folder).some((name) => !name.startsWith('.')) && !existsSync(join(folder, 'manifest.json')))
-    throw new Error(`${out} holds other things: choose an empty folder, or one that look unpack wrote`);
-  const looks = await looksAt(path);
-  for (const [name, data] of await parcelFiles(await Promise.all(looks.map(stripped)))) {
+  const folder = resolve(out),
+    looks = await looksAt(path),
+    files = await parcelFiles(await Promise.all(looks.map(stripped)));
+  const other = [...files].find(([name, data]) => existsSync(join(folder, name)) && !readFileSync(join(folder, name)).equals(data));
+  if (other && !flags['replace'])
+    throw new Error(`${join(out, other[0])} is there already and says something else; --replace writes over it`);
+  for (const [name, data] of files) {
     const file = join(folder, name);
     try {
       await mkdir(dirname(file), { recursive: true });
-      await writeFile(file, data);
     } catch (error) {
       throw writingError(error, file);
     }
+    await writeOwn(file, data, () => Promise.resolve(true));
   }
   for (const { look } of looks) say(look.name);
   return 0;
@@ -127,14 +125,14 @@ async function telling(args: string[]): Promise<number> {
 }
 /** `dyepot look blend A B --by 0.4 --out C.json` */
 async function blending(args: string[]): Promise<number> {
-  const { values, positionals } = parse(args, ['by', 'out'], []),
+  const { values, flags, positionals } = parse(args, ['by', 'out'], ['replace']),
     by = Number(values['by'] ?? 0.5);
   if (positionals.length !== 2 || values['out'] === undefined) throw new Error('look blend needs two looks and --out FILE.json');
   if (!(by >= 0 && by <= 1)) throw new Error(`--by takes a share from 0 to 1, not “${values['by']}”`);
   const [a, b] = (await Promise.all(positionals.map(looked))) as [Look, Look],
     { look, said } = blendLooks(a, b, by),
     out = resolve(values['out']);
-  await writeOwn(out, Buffer.from(writeLook(look)), (path) => Promise.resolve(readFileSync(path, 'utf8').includes('"dyepot-look"')));
+  await writeOwn(out, Buffer.from(writeLook(look)), asked(flags));
   for (const s of said) say(s);
   return 0;
 }

@@ -20,11 +20,11 @@ const usage = `Usage:
   dyepot bake LOOK --out FILE.cube|.png|.tif|.clf|.cc|.ccc|.cdl [--size N] [--input srgb|linear|acescct]
                 [--steps ID,ID] [--json]
   dyepot verify RECORD [--folder DIR] [--json]
-  dyepot look pack LOOK|FOLDER… --out FILE.dyelook
-  dyepot look unpack FILE.dyelook --out DIR
+  dyepot look pack LOOK|FOLDER… --out FILE.dyelook [--replace]
+  dyepot look unpack FILE.dyelook --out DIR [--replace]
   dyepot look check LOOK [--json]
   dyepot look diff A B [--json]
-  dyepot look blend A B [--by 0.5] --out FILE.json
+  dyepot look blend A B [--by 0.5] --out FILE.json [--replace]
   dyepot look near LOOK DIR [--json]
   dyepot stock --list [--json]
   dyepot stock NAME|FILE [--expose FROM:TO:STEP] [--wedge OUT.tif] [--json]

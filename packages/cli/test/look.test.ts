@@ -25,7 +25,18 @@ describe('looks on the command line', () => {
     writeFileSync(at('mine.dyelook'), 'mine');
     dyepot('look', 'pack', gold, '--out', at('mine.dyelook'));
     expect(readFileSync(at('mine.dyelook'), 'utf8')).toBe('mine');
-    expect(dyepot('look', 'unpack', at('a.dyelook'), '--out', folder).err).toContain('holds other things');
+    const file = at('d/weld-gold/look.json'),
+      edited = readFileSync(file, 'utf8').replace('Weld gold', 'Weld old');
+    writeFileSync(file, edited);
+    expect(dyepot('look', 'unpack', at('a.dyelook'), '--out', at('d')).err).toContain('says something else');
+    expect(readFileSync(file, 'utf8')).toBe(edited);
+    expect(dyepot('look', 'blend', gold, gold, '--out', file).status).toBe(2);
+    expect(readFileSync(file, 'utf8')).toBe(edited);
+    // a folder that was changed by hand is packed as it is now
+    expect(dyepot('look', 'pack', at('d'), '--out', at('edited.dyelook')).status).toBe(0);
+    expect(dyepot('look', 'unpack', at('edited.dyelook'), '--out', at('again')).out).toContain('Weld old');
+    expect(dyepot('look', 'pack', gold, '--out', at('edited.dyelook')).status).toBe(2);
+    expect(dyepot('look', 'pack', gold, '--out', at('edited.dyelook'), '--replace').status).toBe(0);
   });
   it('are checked: what is weak ends with 1', () => {
     const { status, out } = dyepot('look', 'check', gold, '--json'),

@@ -49,14 +49,10 @@ const bodies: [method: string, path: string, body: unknown][] = [
     'PUT',
     '/delivery-presets',
     {
-      presets: [
-        {
-          name: 'Web',
-          folder: '',
-          pattern: '{frame}',
-          file: { format: 'webp', depth: 8, space: 'srgb', size: 300, sizeBy: 'short', quality: 80 },
-        },
-      ],
+      name: 'Web',
+      folder: '',
+      pattern: '{frame}',
+      file: { format: 'webp', depth: 8, space: 'srgb', size: 300, sizeBy: 'short', quality: 80 },
     },
   ],
   ['POST', '/watches', { shootId: 1, folder: '/nowhere-at-all', lookId: null, lookRevision: null, preset: '' }],

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { nameFrom, patternTrouble, type NameFacts } from '@dyepot/core/src/formats/fileNames.ts';
+import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { root } from '../src/places.ts';
 import type { DeliveryRecord } from '../src/jobs/record.ts';
 import type { MovedSince } from '@dyepot/web/src/deliveries/deliveryApi.ts';
@@ -148,6 +149,40 @@ describe('finished files', () => {
   });
 });
 
+describe('a file is replaced only by the frame it was made of', () => {
+  const order = (folder: string, ids: number[], more: object = {}): ReturnType<typeof call<Job>> =>
+    call<Job>('POST', '/deliveries', { shootId, frameIds: ids, folder, file: plain, pattern: 'proof {counter}', ...more });
+  it('numbers that begin anew do not take another frame’s file; the same frame’s own goes without asking', async () => {
+    const dir = folder(),
+      [first, second] = frameIds as [number, number];
+    await finished((await order(dir, [first])).body.id);
+    const own = readFileSync(join(dir, 'proof 001.jpg')),
+      asked = await order(dir, [second]);
+    expect([asked.status, asked.body.message]).toEqual([409, expect.stringMatching(/is made of other frames/)]);
+    await finished((await order(dir, [second], { conflict: 'rename' })).body.id);
+    expect(readdirSync(dir).sort()).toEqual(['proof 001-2.jpg', 'proof 001.jpg']);
+    expect(readFileSync(join(dir, 'proof 001.jpg')).equals(own)).toBe(true);
+    expect(await finished((await order(dir, [first])).body.id)).toMatchObject({ state: 'done', done: 1 });
+  });
+  it('what has moved is delivered under the names it had', async () => {
+    const { job, dir } = await delivered({}, { pattern: 'proof {counter}' }),
+      [, second] = frameIds as [number, number],
+      before = ['proof 001.jpg', 'proof 002.jpg'].map((f) => readFileSync(join(dir, f)));
+    await call('PUT', `/frames/${second}/groundwork`, { groundwork: { ...plainGroundwork, exposureEv: 1 } });
+    await finished((await call<Job>('POST', `/jobs/${job.id}/moved`, {})).body.id);
+    expect(readdirSync(dir).sort()).toEqual(['proof 001.jpg', 'proof 002.jpg']);
+    expect(readFileSync(join(dir, 'proof 001.jpg')).equals(before[0]!)).toBe(true);
+    expect(readFileSync(join(dir, 'proof 002.jpg')).equals(before[1]!)).toBe(false);
+    await call('PUT', `/frames/${second}/groundwork`, { groundwork: null });
+  });
+  it('a dip is counted among all of its raw, whichever are delivered', async () => {
+    const dir = folder(),
+      { ids } = (await call<{ ids: number[] }>('POST', '/frames/dip', { ids: [frameIds[0]] })).body;
+    await finished((await order(dir, ids, { pattern: 'dip {dip}' })).body.id);
+    expect(readdirSync(dir)).toEqual(['dip 2.jpg']);
+  });
+});
+
 describe('the record of a delivery', () => {
   const verify = (...args: string[]): ReturnType<typeof spawnSync> =>
     spawnSync(process.execPath, [join(root, 'packages/cli/bin/dyepot.mjs'), 'verify', ...args], { encoding: 'utf8' });
@@ -178,15 +213,24 @@ describe('the record of a delivery', () => {
     const { job } = await delivered({}),
       moved = async (): Promise<MovedSince['moved']> => (await call<MovedSince>('GET', `/jobs/${job.id}/moved`)).body.moved;
     expect(await moved()).toEqual([]);
-    const { frames } = (await call<{ frames: { id: number; name: string }[] }>('GET', `/shoots/${shootId}`)).body;
+    const { frames } = (await call<{ frames: { id: number; name: string }[] }>('GET', `/shoots/${shootId}`)).body,
+      second = frames.find((f) => f.id === frameIds[1])!;
     const ground = { format: 'dyepot-groundwork', version: 1, exposureEv: 0.5 };
-    expect((await call('PUT', `/frames/${frames[1]!.id}/groundwork`, { groundwork: ground })).status).toBeLessThan(300);
-    expect(await moved()).toEqual([{ frameId: frames[1]!.id, name: frames[1]!.name, why: ['its groundwork'] }]);
+    expect((await call('PUT', `/frames/${second.id}/groundwork`, { groundwork: ground })).status).toBeLessThan(300);
+    expect(await moved()).toEqual([{ frameId: second.id, name: second.name, why: ['its groundwork'] }]);
   });
   it('presets are kept, and nonsense is not', async () => {
     const preset = { name: 'Web', folder: '', pattern: '{frame}', file: plain };
-    expect((await call('PUT', '/delivery-presets', { presets: [preset] })).status).toBe(200);
-    expect((await call<{ presets: object[] }>('GET', '/delivery-presets')).body.presets).toEqual([preset]);
-    expect((await call('PUT', '/delivery-presets', { presets: [preset, preset] })).status).toBe(400);
+    expect((await call('PUT', '/delivery-presets', preset)).status).toBe(200);
+    expect((await call('PUT', '/delivery-presets', { ...preset, name: 'Print' })).status).toBe(200);
+    expect((await call('PUT', '/delivery-presets', { ...preset, pattern: '{counter}' })).status).toBe(200);
+    const kept = async (): Promise<object[]> => (await call<{ presets: object[] }>('GET', '/delivery-presets')).body.presets;
+    expect(await kept()).toEqual([
+      { ...preset, name: 'Print' },
+      { ...preset, pattern: '{counter}' },
+    ]);
+    expect((await call('PUT', '/delivery-presets', { ...preset, name: ' ' })).status).toBe(400);
+    expect((await call('DELETE', '/delivery-presets?name=Web')).status).toBe(200);
+    expect(await kept()).toEqual([{ ...preset, name: 'Print' }]);
   });
 });

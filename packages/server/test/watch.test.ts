@@ -35,7 +35,7 @@ beforeAll(async () => {
   await open();
   shootId = (await call<Shoot>('POST', '/shoots', { name: 'Tethered' })).body.id;
   const file = { format: 'jpeg', depth: 8, space: 'srgb', size: 300, quality: 80 };
-  await call('PUT', '/delivery-presets', { presets: [{ name: 'Proofs', folder: out, pattern: '{frame}', file }] });
+  await call('PUT', '/delivery-presets', { name: 'Proofs', folder: out, pattern: '{frame}', file });
 });
 afterAll(() => end());
 

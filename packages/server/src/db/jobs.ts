@@ -18,6 +18,8 @@ export interface JobSettings {
   pattern?: string;
   /** the watched folder that ordered it */
   watch?: number;
+  /** of an import: the look of their own its frames come in with */
+  wears?: { lookId: number; lookRevision: number };
 }
 export interface Written {
   bytes: number;

@@ -15,7 +15,7 @@ import { lookAt, type ShelfLook } from '../services/looks.ts';
 import { extensionOf, type FileSettings } from '../work/encodeFile.ts';
 import { makeFolder, putInPlace, waitingName } from '../work/files.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { isAsWritten, notOurs } from './ours.ts';
+import { isAsWritten, notOurs, type Maker } from './ours.ts';
 import type { Trade } from './queue.ts';
 
 /** What a delivery is asked for. */
@@ -29,6 +29,8 @@ export interface Order {
   pattern?: string;
   /** the watched folder that orders it */
   watch?: number;
+  /** names that frames' files had before, by the frame: they keep them */
+  names?: ReadonlyMap<number, string>;
   /** what happens to files of the same names that Dyepot did not make: nothing is done before this is answered */
   conflict: 'ask' | 'rename' | 'replace';
   /** what happens to frames whose raw may not be whole */
@@ -99,6 +101,8 @@ function namesFor(
   const given = new Set<string>(),
     ending = extensionOf[order.file.format];
   return frames.map((f, i) => {
+    const before = order.names?.get(f.id);
+    if (before !== undefined && !taken(before)) return before;
     const stem = nameFrom(order.pattern ?? plainPattern, { ...said(f), counter: i + 1, count: frames.length });
     let name = `${stem}.${ending}`;
     for (let k = 2; given.has(name.toLowerCase()) || taken(name); k++) name = `${stem}-${k}.${ending}`;
@@ -142,12 +146,16 @@ async function ownLooks(frames: readonly Frame[]): Promise<Map<string, ShelfLook
   return looks;
 }
 
+const makerOf = ({ id, name, path }: Frame): Maker => ({ frameId: id, name, path });
+
 /** Takes an order for a delivery. What is rendered is fixed here: each frame's groundwork, the look, the engine. */
 export async function orderDelivery(order: Order): Promise<Job> {
   const shoot = found(await Shoot.findByPk(order.shootId), 'this shoot'),
     frames = await framesOf(order),
     look = shoot.lookId ? await lookAt(shoot.lookId, shoot.lookRevision ?? undefined) : null,
     own = await ownLooks(frames),
+    // a dip is counted among all of its raw, also those that are not delivered
+    dips = await Frame.findAll({ where: { shootId: shoot.id }, attributes: ['id', 'hash'] }),
     folder = order.folder ? typedPath(order.folder) : null;
   const trouble = patternTrouble(order.pattern ?? plainPattern);
   if (trouble) throw new ServiceError(400, trouble);
@@ -163,17 +171,17 @@ export async function orderDelivery(order: Order): Promise<Job> {
     look: lookSaid(f).name,
     revision: lookSaid(f).revision,
     date: (f.raw.facts.exif.takenAt ?? new Date().toISOString()).slice(0, 10),
-    dip: frames.filter((o) => o.hash === f.hash && o.id <= f.id).length,
+    dip: dips.filter((o) => o.hash === f.hash && o.id <= f.id).length,
   });
   const named = (taken: (name: string) => boolean): string[] => namesFor(order, frames, said, taken);
   const plain = folder ? named(() => false).map((n) => join(folder, n)) : [],
     there = new Set(plain.filter((p) => existsSync(p))),
-    foreign = await notOurs([...there]);
+    foreign = await notOurs(new Map(plain.map((p, i) => [p, makerOf(frames[i]!)])));
   if (foreign.size > 0 && order.conflict === 'ask')
     throw new OrderQuestion(
       'conflict',
-      `${foreign.size === 1 ? 'A file' : `${foreign.size} files`} of the same ${foreign.size === 1 ? 'name is' : 'names are'} in ${folder} that Dyepot did not make`,
-      [...foreign].map((p) => p.slice(folder!.length + 1)),
+      `${foreign.size === 1 ? 'A file' : `${foreign.size} files`} of the same ${foreign.size === 1 ? 'name is' : 'names are'} in ${folder} that ${[...foreign.values()].includes('foreign') ? 'Dyepot did not make' : `${foreign.size === 1 ? 'is' : 'are'} made of other frames`}`,
+      [...foreign.keys()].map((p) => p.slice(folder!.length + 1)),
     );
   const names =
     folder && order.conflict === 'rename' && foreign.size > 0 ? named((name) => existsSync(join(folder, name))) : named(() => false);
@@ -241,11 +249,11 @@ export async function orderAgain(id: number): Promise<Job> {
       `it was rendered by engine ${job.engineVersion}, and this is engine ${engineVersion}, which renders differently`,
     );
   const items = await JobItem.findAll({ where: { jobId: id }, order: [['id', 'ASC']] }),
-    foreign = await notOurs(items.map((i) => i.output!));
+    foreign = await notOurs(new Map(items.map((i) => [i.output!, i])));
   if (foreign.size > 0)
     throw new ServiceError(
       409,
-      `${basename([...foreign][0]!)}${foreign.size > 1 ? ` and ${foreign.size - 1} more` : ''} in its folder is not what Dyepot wrote there: move it away first`,
+      `${basename([...foreign.keys()][0]!)}${foreign.size > 1 ? ` and ${foreign.size - 1} more` : ''} in its folder is not what it wrote there: move it away first`,
     );
   return orderedLike(id, items, (i) => existsSync(i.output!));
 }

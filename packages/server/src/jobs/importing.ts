@@ -3,7 +3,7 @@ import { statSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
-import { Frame, Job, JobItem, Raw, Shoot } from '../db/models.ts';
+import { Frame, Job, JobItem, Raw, Shoot, type JobSettings } from '../db/models.ts';
 import { dataPath, typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
 import { found, ServiceError } from '../services/errors.ts';
@@ -51,6 +51,7 @@ export function importing(pool: RenderPool): Trade {
             hash,
             light: lightName(kelvin),
             groundwork,
+            ...job.settings.wears,
           },
           { transaction },
         );
@@ -68,12 +69,12 @@ export function importing(pool: RenderPool): Trade {
   };
 }
 
-/** Orders files to be brought into a shoot. */
-export async function orderImport(shootId: number, paths: readonly string[]): Promise<Job> {
+/** Orders files to be brought into a shoot, in a look of their own where one is named. */
+export async function orderImport(shootId: number, paths: readonly string[], wears?: JobSettings['wears']): Promise<Job> {
   found(await Shoot.findByPk(shootId), 'this shoot');
   return together(async (transaction) => {
     const job = await Job.create(
-      { kind: 'import', shootId, state: 'waiting', settings: {}, engineVersion, startedAt: null, finishedAt: null },
+      { kind: 'import', shootId, state: 'waiting', settings: wears ? { wears } : {}, engineVersion, startedAt: null, finishedAt: null },
       { transaction },
     );
     await JobItem.bulkCreate(

@@ -1,5 +1,5 @@
 import { basename } from 'node:path';
-import { Job, JobItem } from '../db/models.ts';
+import { Job, JobItem, type JobSettings } from '../db/models.ts';
 import { found } from '../services/errors.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { delivering, orderAgain, orderDelivery, orderRest, type Order } from './delivering.ts';
@@ -9,7 +9,7 @@ import type { JobView } from './jobView.ts';
 
 /** Imports and deliveries: ordered, run in turn, and told of. */
 export interface Jobs extends Omit<Queue, 'wake'> {
-  importFiles(shootId: number, paths: readonly string[]): Promise<JobView>;
+  importFiles(shootId: number, paths: readonly string[], wears?: JobSettings['wears']): Promise<JobView>;
   importFolder(shootId: number, folder: string, deep: boolean): Promise<JobView>;
   deliver(order: Order): Promise<JobView>;
   deliverRest(id: number): Promise<JobView>;
@@ -26,7 +26,7 @@ export function startJobs(pool: RenderPool): Jobs {
   };
   return {
     ...queue,
-    importFiles: async (shootId, paths) => taken(await orderImport(shootId, paths)),
+    importFiles: async (shootId, paths, wears) => taken(await orderImport(shootId, paths, wears)),
     importFolder: async (shootId, folder, deep) => taken(await orderImport(shootId, await rawsIn(folder, deep))),
     deliver: async (order) => taken(await orderDelivery(order)),
     deliverRest: async (id) => taken(await orderRest(id)),

@@ -10,22 +10,31 @@ export async function isAsWritten(path: string, { bytes, sha256, mtimeMs }: Writ
   return now.mtimeMs === mtimeMs || (await contentHash(path)) === sha256;
 }
 
-/** Which of some paths hold files that no record of a delivery, nor the file itself, says Dyepot made. */
-export async function notOurs(paths: readonly string[]): Promise<Set<string>> {
-  const there = paths.filter((p) => existsSync(p));
-  if (there.length === 0) return new Set();
+/** The frame a file is made of: it keeps its name and its raw in whatever shoot it stands. */
+export type Maker = Pick<JobItem, 'frameId' | 'name' | 'path'>;
+const isOf = (item: Maker, frame: Maker): boolean =>
+  item.frameId === frame.frameId || (item.name === frame.name && item.path === frame.path);
+
+/**
+ * Which files that are there already are not the same frame's own: `another` is a file Dyepot made of another frame, `foreign` one
+ * that no record of a delivery, nor the file itself, says it made. Only what is in neither may be replaced without asking.
+ */
+export async function notOurs(wanted: ReadonlyMap<string, Maker>): Promise<Map<string, 'foreign' | 'another'>> {
+  const there = [...wanted.keys()].filter((p) => existsSync(p)),
+    others = new Map<string, 'foreign' | 'another'>();
+  if (there.length === 0) return others;
   const records = new Map<string, JobItem>();
   for (const item of await JobItem.findAll({
     where: { output: { [Op.in]: there }, state: 'done' },
-    attributes: ['id', 'output', 'written'],
+    attributes: ['id', 'frameId', 'name', 'path', 'output', 'written'],
     order: [['id', 'ASC']],
   }))
     records.set(item.output!, item);
-  const others = new Set<string>();
   for (const path of there) {
     const record = records.get(path);
     const ours = record && (record.written ? await isAsWritten(path, record.written) : await madeByDyepot(path));
-    if (!ours) others.add(path);
+    if (!ours) others.set(path, 'foreign');
+    else if (!isOf(record, wanted.get(path)!)) others.set(path, 'another');
   }
   return others;
 }

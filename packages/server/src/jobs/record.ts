@@ -8,6 +8,7 @@ import { Frame, Job, JobItem, Shoot, withRaw } from '../db/models.ts';
 import { found, ServiceError } from '../services/errors.ts';
 import { lookAt } from '../services/looks.ts';
 import type { FileSettings } from '../work/encodeFile.ts';
+import type { Order } from './delivering.ts';
 
 /** What made which file: enough to check each, and to make it again. */
 export interface DeliveryRecord {
@@ -126,3 +127,19 @@ export async function movedSince(id: number): Promise<{ moved: Moved[]; gone: st
   return { moved, gone: items.filter((i) => !frames.has(i.frameId!)).map((i) => i.name), engine: job.engineVersion !== engineVersion };
 }
 const differ = (p: unknown, q: unknown): boolean => JSON.stringify(p) !== JSON.stringify(q);
+
+/** An order for what has moved since a delivery: into its folder, under the names the files had. */
+export async function orderMoved(id: number, answers: Pick<Order, 'conflict' | 'doubtful'>): Promise<Order> {
+  const { job, items } = await itemsOf(id),
+    { moved } = await movedSince(id);
+  if (moved.length === 0) throw new ServiceError(409, 'nothing of it has moved since');
+  return {
+    shootId: job.shootId,
+    frameIds: moved.map((m) => m.frameId),
+    folder: job.settings.folder ?? null,
+    file: job.settings.file!,
+    ...(job.settings.pattern && { pattern: job.settings.pattern }),
+    names: new Map(items.map((i) => [i.frameId!, basename(i.output!)])),
+    ...answers,
+  };
+}

@@ -264,7 +264,10 @@ export function frameRoutes(pool: RenderPool): Router {
       const b = check(tryQuery, req.body),
         look = lookOf(b.look);
       if (!look) throw new ServiceError(400, 'there is no look to be tried');
-      await sendPicture(res, await frames.thumbUnder(pool, idOf(req), look, b.edge), false);
+      res
+        .type('jpeg')
+        .set('Cache-Control', 'no-store')
+        .send(await frames.thumbUnder(pool, idOf(req), look, b.edge));
     }),
   );
   return api;

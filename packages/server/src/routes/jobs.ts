@@ -4,8 +4,8 @@ import Joi from 'joi';
 import { JobItem } from '../db/models.ts';
 import type { Order } from '../jobs/delivering.ts';
 import type { Jobs } from '../jobs/jobs.ts';
-import { movedSince, recordOf } from '../jobs/record.ts';
-import { deliveryPresets, keepDeliveryPresets, type DeliveryPreset } from '../services/deliveryPresets.ts';
+import { movedSince, orderMoved, recordOf } from '../jobs/record.ts';
+import { deliveryPresets, dropDeliveryPreset, keepDeliveryPreset, type DeliveryPreset } from '../services/deliveryPresets.ts';
 import { ServiceError } from '../services/errors.ts';
 import { settingsTrouble, type FileSettings } from '../work/encodeFile.ts';
 import { answer, check, idOf, words } from './validate.ts';
@@ -25,30 +25,28 @@ const fileSchema = Joi.object<FileSettings>({
   credit: Joi.object({ author: credited, copyright: credited, contact: credited }).allow(null),
   namesLook: Joi.boolean().strict(),
 });
+const answers = {
+  conflict: Joi.valid('ask', 'rename', 'replace').default('ask'),
+  doubtful: Joi.valid('ask', 'leave out', 'deliver').default('ask'),
+};
 const deliverySchema = Joi.object<Order>({
   shootId: Joi.number().integer().required(),
   frameIds: Joi.array().items(Joi.number().integer()).max(mostFrames).allow(null).default(null),
   folder: words(4096).trim().allow(null, '').default(null),
   file: fileSchema.required(),
   pattern: words(200),
-  conflict: Joi.valid('ask', 'rename', 'replace').default('ask'),
-  doubtful: Joi.valid('ask', 'leave out', 'deliver').default('ask'),
+  ...answers,
 });
+const answersSchema = Joi.object<Pick<Order, 'conflict' | 'doubtful'>>(answers);
 
-const presetsSchema = Joi.object<{ presets: DeliveryPreset[] }>({
-  presets: Joi.array()
-    .items(
-      Joi.object({
-        name: words(80).trim().min(1).required(),
-        folder: words(4096).trim().allow('').required(),
-        pattern: words(200).required(),
-        file: fileSchema.required(),
-      }),
-    )
-    .max(100)
-    .unique('name')
-    .required(),
-});
+const presetName = words(80).trim().min(1).required(),
+  presetQuery = Joi.object<{ name: string }>({ name: presetName }),
+  presetSchema = Joi.object<DeliveryPreset>({
+    name: presetName,
+    folder: words(4096).trim().allow('').required(),
+    pattern: words(200).required(),
+    file: fileSchema.required(),
+  });
 
 /** Jobs and what they deliver. */
 export function jobRoutes(jobs: Jobs): Router {
@@ -90,6 +88,11 @@ export function jobRoutes(jobs: Jobs): Router {
     '/jobs/:id/moved',
     answer((req) => movedSince(idOf(req))),
   );
+  api.post(
+    '/jobs/:id/moved',
+    json,
+    answer(async (req) => jobs.deliver(await orderMoved(idOf(req), check(answersSchema, req.body)))),
+  );
   api.get(
     '/jobs/:id/record',
     answer(async (req, res) => {
@@ -107,7 +110,11 @@ export function jobRoutes(jobs: Jobs): Router {
   api.put(
     '/delivery-presets',
     json,
-    answer(async (req) => keepDeliveryPresets(check(presetsSchema, req.body).presets)),
+    answer((req) => keepDeliveryPreset(check(presetSchema, req.body))),
+  );
+  api.delete(
+    '/delivery-presets',
+    answer((req) => dropDeliveryPreset(check(presetQuery, req.query).name)),
   );
   api.post(
     '/deliveries',

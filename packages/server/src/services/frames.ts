@@ -1,6 +1,7 @@
+import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
+import { readFile, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { createHash } from 'node:crypto';
 import { drawingOf, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
@@ -176,11 +177,17 @@ export async function thumbOf(
         : (await lookAt(lookId, revision ?? undefined)).document;
   return pictureUnder(pool, frame, look, longEdge, instead === undefined ? frame.ground.groundwork : instead);
 }
-/** The file of a small picture of a frame under a look that need not be on the shelf. */
-export const thumbUnder = async (pool: RenderPool, id: number, look: Look, longEdge: number): Promise<string> => {
-  const frame = await frameById(id);
-  return pictureUnder(pool, frame, look, longEdge, frame.ground.groundwork);
-};
+/** A small picture of a frame under a look that need not be on the shelf, as a JPEG; it is not kept: a hand that moves asks for many. */
+export async function thumbUnder(pool: RenderPool, id: number, look: Look, longEdge: number): Promise<Buffer> {
+  const frame = await frameById(id),
+    file = join(dataPath('thumbs', 'tried'), `${randomUUID()}.jpg`);
+  try {
+    await drawThumb(pool, frame, look, longEdge, frame.ground.groundwork, file);
+    return await readFile(file);
+  } finally {
+    await rm(file, { force: true });
+  }
+}
 async function pictureUnder(
   pool: RenderPool,
   frame: Awaited<ReturnType<typeof frameById>>,
@@ -195,28 +202,34 @@ async function pictureUnder(
     file = join(dataPath('thumbs', key.slice(0, 2)), `${key}.jpg`);
   if (existsSync(file)) return file;
   // asked for twice at once, it is made once
-  const making =
-    beingMade.get(file) ??
-    (async () => {
-      const folder = await ensureLevel(pool, frame, plateLevels - 1);
-      await pool.run('renderThumb', {
-        folder,
-        full: { width: frame.raw.width, height: frame.raw.height },
-        facts: frame.raw.facts,
-        hash: frame.hash,
-        look,
-        groundwork,
-        own: frame.steps.own,
-        patches: await mendedPatches(pool, frame),
-        longEdge,
-        file,
-      });
-    })().finally(() => beingMade.delete(file));
+  const making = beingMade.get(file) ?? drawThumb(pool, frame, look, longEdge, groundwork, file).finally(() => beingMade.delete(file));
   beingMade.set(file, making);
   await making;
   return file;
 }
 const beingMade = new Map<string, Promise<void>>();
+async function drawThumb(
+  pool: RenderPool,
+  frame: Awaited<ReturnType<typeof frameById>>,
+  look: Look,
+  longEdge: number,
+  groundwork: Groundwork | null,
+  file: string,
+): Promise<void> {
+  const folder = await ensureLevel(pool, frame, plateLevels - 1);
+  await pool.run('renderThumb', {
+    folder,
+    full: { width: frame.raw.width, height: frame.raw.height },
+    facts: frame.raw.facts,
+    hash: frame.hash,
+    look,
+    groundwork,
+    own: frame.steps.own,
+    patches: await mendedPatches(pool, frame),
+    longEdge,
+    file,
+  });
+}
 
 /** OKLab of the light that comes to a step at a place of the picture (fractions). */
 export async function lightAt(

@@ -100,16 +100,14 @@ export async function editLooks(
   if (records.length < new Set(ids).size) throw new ServiceError(404, 'one of these looks is not on the shelf');
   if (change.favourite !== undefined) {
     await LookRecord.update({ favourite: change.favourite }, { where: { id: [...ids] } });
-    tellNews({ kind: 'looks' });
   }
-  let changed = change.favourite === undefined ? 0 : records.length;
+  let changed = 0;
   for (const { id } of records) {
-    const { document } = await lookAt(id),
-      family = change.family ?? document.family,
-      tags = [...new Set([...document.tags.filter((t) => !change.dropTags?.includes(t)), ...(change.addTags ?? [])])];
-    if (family === document.family && tags.join('\n') === document.tags.join('\n')) continue;
-    await saveSayings(id, { ...document, family, tags });
-    changed++;
+    const other = await saveSayings(id, ({ family, tags }) => ({
+      family: change.family ?? family,
+      tags: [...new Set([...tags.filter((t) => !change.dropTags?.includes(t)), ...(change.addTags ?? [])])],
+    }));
+    if (other || change.favourite !== undefined) changed++;
   }
   if (changed > 0) tellNews({ kind: 'looks' });
   return changed;

@@ -126,18 +126,21 @@ export async function saveRevision(id: number, document: unknown, from: number |
   return { id, name: look.name, family: look.family, revision: record.revision, newest: record.revision, strip, document: look };
 }
 
-/** Saves the next revision of a look of which only its family and tags are others: what it does, and how it looks, is as before. */
-export async function saveSayings(id: number, document: Look): Promise<void> {
-  const look = checked(document);
-  await together(async (transaction) => {
+/** Saves the next revision of a look of which only its family and tags are others: what it does, and how it looks, is as before. False where they are the same. */
+export const saveSayings = (id: number, change: (look: Look) => Pick<Look, 'family' | 'tags'>): Promise<boolean> =>
+  together(async (transaction) => {
     const record = found(await LookRecord.findByPk(id, { transaction }), 'this look'),
       before = found(await LookRevision.findOne({ where: { lookId: id, revision: record.revision }, transaction }), 'this revision'),
+      read = readRevision(before),
       { strip, colours } = before;
+    if ('message' in read) throw new ServiceError(409, `${record.name} cannot be read: ${read.message}`);
+    const look = checked({ ...read.look, ...change(read.look) });
+    if (look.family === read.look.family && look.tags.join('\n') === read.look.tags.join('\n')) return false;
     await record.update({ family: look.family, revision: record.revision + 1, savedAt: new Date() }, { transaction });
     await LookRevision.create({ lookId: id, revision: record.revision, document: look, strip, colours }, { transaction });
     await foundUnder(id, look, transaction);
+    return true;
   });
-}
 
 /** Takes a look off the shelf, to the trash, with its draft; refused while a shoot wears it. */
 export async function takeOutLook(id: number): Promise<void> {

@@ -102,16 +102,22 @@ export async function takeIn(data: Buffer, choices: readonly Choice[]): Promise<
   const looks = await unpack(data);
   if (choices.some((c) => c.at >= looks.length)) throw new ServiceError(400, `there are ${looks.length} looks in it`);
   const shelf = await shelfSayings(),
-    taken: ShelfLook[] = [];
-  for (const { at, how } of choices) {
-    const { look, history } = looks[at]!,
-      standing = standingOf(shelf, sayingOf(look), history);
-    if (how === 'revision') {
-      if (standing.kind !== 'newer') throw new ServiceError(409, `${look.name} is not a newer revision of a look on the shelf`);
-      taken.push(await saveRevision(standing.id, look, standing.revision));
-      const record = found(await LookRecord.findByPk(standing.id), 'this look');
-      await record.update({ lineage: [...new Set([...record.lineage, ...history])] });
-    } else taken.push(await createLook(look, [...history]));
-  }
+    wanted = choices.map(({ at, how }) => {
+      const { look, history } = looks[at]!,
+        standing = standingOf(shelf, sayingOf(look), history);
+      // before anything is taken in
+      if (how === 'revision' && standing.kind !== 'newer')
+        throw new ServiceError(409, `${look.name} is not a newer revision of a look on the shelf`);
+      return { look, history, onto: how === 'revision' && standing.kind === 'newer' ? standing : null };
+    });
+  const taken: ShelfLook[] = [];
+  for (const { look, history, onto } of wanted) taken.push(onto ? await goesOn(onto, look, history) : await createLook(look, [...history]));
   return taken;
+}
+/** Saves a look of a parcel as the next revision of the one it goes on from. */
+async function goesOn(onto: { id: number; revision: number }, look: Unpacked['look'], history: readonly string[]): Promise<ShelfLook> {
+  const saved = await saveRevision(onto.id, look, onto.revision),
+    record = found(await LookRecord.findByPk(onto.id), 'this look');
+  await record.update({ lineage: [...new Set([...record.lineage, ...history])] });
+  return saved;
 }

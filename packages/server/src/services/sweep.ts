@@ -87,9 +87,23 @@ async function sweepOrphans(): Promise<number> {
   return gone;
 }
 
+/** Pictures of looks that were only tried, left by a server that ended while it sent them. */
+async function sweepTried(): Promise<number> {
+  const folder = dataPath('thumbs', 'tried');
+  let gone = 0;
+  for (const name of await listed(folder)) {
+    const made = await stat(join(folder, name)).catch(() => null);
+    if (!made || Date.now() - made.mtimeMs < 60_000) continue;
+    await rm(join(folder, name), { force: true });
+    gone++;
+  }
+  return gone;
+}
+
 /** Takes away everything nobody speaks of any more: half-written files, empty folders, plates and uploads of what is gone. Returns how many files went. */
 export async function sweep(): Promise<number> {
   let gone = await sweepOrphans();
+  gone += await sweepTried();
   for (const shelf of await listed(dataPath('thumbs'))) gone += await sweepUnfinished(join(dataPath('thumbs'), shelf));
   for (const { settings } of await Job.findAll({
     where: { kind: 'delivery' },

@@ -7,7 +7,6 @@ import { Watch } from '../db/watches.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import { typedPath } from '../places.ts';
 import { deliveryPresets } from './deliveryPresets.ts';
-import { dressFrames } from './dips.ts';
 import { found, ServiceError } from './errors.ts';
 import { lookToWear } from './looks.ts';
 import { tellNews } from './news.ts';
@@ -58,9 +57,10 @@ export function startWatching(jobs: Jobs): Watching {
     tellNews({ kind: 'watches' });
   };
 
-  /** Waits for a job to end. */
-  async function ended(id: number): Promise<void> {
-    while (!closing && ['waiting', 'running'].includes((await jobs.view(id)).state)) await new Promise((r) => setTimeout(r, 250));
+  /** Waits until nothing is being brought into a shoot, also what an earlier run of the server left. */
+  async function importsEnded(shootId: number): Promise<void> {
+    const alive = { shootId, kind: 'import', state: { [Op.in]: ['waiting', 'running'] } };
+    while (!closing && (await Job.count({ where: alive })) > 0) await new Promise((r) => setTimeout(r, 250));
   }
   /** Brings in what has arrived and is not in the shoot yet, and delivers what of it was not delivered. */
   async function take(watch: Watch, arrived: readonly string[]): Promise<void> {
@@ -71,13 +71,11 @@ export function startWatching(jobs: Jobs): Watching {
       ),
       fresh = arrived.filter((p) => !known.has(p));
     if (fresh.length > 0) {
-      const job = await jobs.importFiles(watch.shootId, fresh);
-      await ended(job.id);
-      if (closing) return;
-      const items = await JobItem.findAll({ where: { jobId: job.id, state: 'done' }, attributes: ['frameId'] }),
-        ids = items.flatMap((i) => i.frameId ?? []);
-      if (watch.lookId !== null && ids.length > 0) await dressFrames(ids, watch.lookId, watch.lookRevision);
+      const look = watch.lookId === null ? null : await lookToWear(watch.lookId, watch.lookRevision);
+      await jobs.importFiles(watch.shootId, fresh, look ? { lookId: look.id, lookRevision: look.revision } : undefined);
     }
+    await importsEnded(watch.shootId);
+    if (closing) return;
     await deliverNew(watch);
     if (troubles.delete(watch.id)) tellNews({ kind: 'watches' });
   }
@@ -116,8 +114,9 @@ export function startWatching(jobs: Jobs): Watching {
       turn: Promise<void> = Promise.resolve(),
       stopped = false;
     const gather = (): void => {
-      clearTimeout(timer);
-      timer = setTimeout(() => {
+      // while more and more comes, what has come goes on
+      timer ??= setTimeout(() => {
+        timer = undefined;
         const paths = [...arrived].sort();
         arrived.clear();
         turn = turn
@@ -132,10 +131,13 @@ export function startWatching(jobs: Jobs): Watching {
       ignored: (path, stats) => stats?.isFile() === true && !rawExtensions.has(extname(path).toLowerCase()),
       awaitWriteFinish: { stabilityThreshold: settledMs, pollInterval: 200 },
     });
-    watcher.on('add', (path) => {
+    const came = (path: string): void => {
       arrived.add(path);
       gather();
-    });
+    };
+    watcher.on('add', came);
+    // a file that was thought whole and went on growing could not be read: now it may be
+    watcher.on('change', came);
     watcher.on('error', (error) => trouble(watch.id, error));
     // what was brought in but not delivered when the server ended
     watcher.on('ready', gather);

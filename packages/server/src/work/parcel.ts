@@ -112,10 +112,25 @@ export async function pack(looks: readonly ParcelLook[]): Promise<Buffer> {
 
 /** Reads a .dyelook: its looks, checked. Throws PlainError with what is wrong and where; memory stays within the bounds above. */
 export async function unpack(archive: Buffer): Promise<Unpacked[]> {
-  return looksIn(await filesIn(archive));
+  return sealedLooks(await filesIn(archive));
 }
-/** The looks of files that lie in a folder, or came out of an archive. */
-export function looksIn(files: ReadonlyMap<string, Buffer>): Unpacked[] {
+/**
+ * The looks of a folder, which people and version control systems may have changed since it was written: each as it is now, after
+ * what the manifest says of its history, where there is one. Files that belong to no look are passed over.
+ */
+export function openLooks(files: ReadonlyMap<string, Buffer>): Unpacked[] {
+  const known = files.has('manifest.json') ? manifestOf(files.get('manifest.json')).looks : [],
+    folders = [...files.keys()].flatMap((name) => (name.endsWith('/look.json') ? [name.slice(0, -'/look.json'.length)] : [])).sort();
+  if (folders.length === 0) throw new PlainError('there is no look in it: a look lies in a folder of its own, as look.json');
+  if (folders.length > mostLooks) throw new PlainError(`it holds ${folders.length} looks; at most ${mostLooks} are read`);
+  return folders.map((f) => {
+    const look = lookIn(files, f),
+      history = known.find((l) => l.folder === f)?.history ?? [];
+    return { look, history: [...new Set([...history, sayingOf(look)])] };
+  });
+}
+/** The looks of files that came out of an archive: nothing of it may be other than its manifest says. */
+function sealedLooks(files: ReadonlyMap<string, Buffer>): Unpacked[] {
   const manifest = manifestOf(files.get('manifest.json'));
   for (const [name, wanted] of Object.entries(manifest.files)) {
     const data = files.get(name);

@@ -1,4 +1,5 @@
 import { identity3 } from '@dyepot/core/src/colour/matrix.ts';
+import { usualNoise } from '@dyepot/core/src/groundwork/noise.ts';
 import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import { drawingOf, drawPlate, guideDrawing, originOf, wholeFor, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
@@ -9,7 +10,7 @@ import { encodeFile } from './encodeFile.ts';
 import { kernels } from './ownKernels.ts';
 
 /** A frame with light of all strengths, of which some has clipped. */
-const frame: DrawnFrame & { width: number; height: number } = { width: 408, height: 272, noise: { shot: 0, read: 0 } as never };
+const frame: DrawnFrame = { width: 408, height: 272, noise: usualNoise(100) };
 
 /** Renders and encodes a small nothing on a film that glows, so that the first picture asked for finds kernels, code and encoder warm, and the films of the looks that are expected. */
 export async function warmUp(expected: readonly Look[]): Promise<void> {

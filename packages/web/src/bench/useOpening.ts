@@ -8,6 +8,7 @@ import type { Draft, ShelfLook } from '../types.ts';
 import { act, type Edit } from './benchSlice.ts';
 import { rememberedBench } from './remembered.ts';
 import { holdsTable, mostKept } from './keepDraft.ts';
+import { askOnce } from '../kit/askOnce.ts';
 
 /** A look asked for at a revision while a draft of another one is under way. */
 export interface Choice {
@@ -43,10 +44,10 @@ const openDraft = (d: Draft): void => {
 const openLook = ({ id, revision, document }: ShelfLook): void => {
   store.dispatch(act.lookOpened({ lookId: id, revision, look: document }));
 };
-const once = { forceRefetch: true, subscribe: false } as const;
-const draftAt = (id: number): Promise<Draft> => store.dispatch(api.endpoints.draft.initiate(id, once)).unwrap();
+const once = { forceRefetch: true } as const;
+const draftAt = (id: number): Promise<Draft> => askOnce(store.dispatch(api.endpoints.draft.initiate(id, once)));
 const lookAt = (id: number, revision: number | null): Promise<ShelfLook> =>
-  store.dispatch(api.endpoints.look.initiate({ id, revision }, once)).unwrap();
+  askOnce(store.dispatch(api.endpoints.look.initiate({ id, revision }, once)));
 
 /** Lays on the bench what an address asks for. A look's draft is offered before its revision. */
 async function lay(asked: { look: string | null; revision: number | null; draft: number | null }): Promise<Opening> {
@@ -61,7 +62,7 @@ async function lay(asked: { look: string | null; revision: number | null; draft:
   }
   const id = number(asked.look);
   if (id === null) return { state: 'failed', message: 'this address names no look' };
-  const draft = await store.dispatch(api.endpoints.draftOfLook.initiate(id, once)).unwrap();
+  const draft = await askOnce(store.dispatch(api.endpoints.draftOfLook.initiate(id, once)));
   if (!draft) {
     openLook(await lookAt(id, asked.revision));
     return { state: 'open' };

@@ -1,38 +1,39 @@
 import { Button } from '@chakra-ui/react';
-import { messageOf, useDeliverMutation } from '../api.ts';
+import { useState } from 'react';
+import { messageOf } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { Waiting } from '../kit/Waiting.tsx';
-import type { Job } from '../types.ts';
-import { useMovedSinceQuery } from './deliveryApi.ts';
+import type { Job, OrderQuestion } from '../types.ts';
+import { useDeliverMovedMutation, useMovedSinceQuery } from './deliveryApi.ts';
+import { Question, unasked, type Answers } from './OrderQuestion.tsx';
 
 const shown = 200;
 
 /** Frames that would be delivered otherwise now, and why; they alone are delivered. */
 export function MovedSheet({ job, onClose }: { job: Job; onClose: () => void }): React.JSX.Element {
   const { data, error } = useMovedSinceQuery(job.id, { refetchOnMountOrArgChange: true }),
-    [deliver, state] = useDeliverMutation();
-  const go = async (): Promise<void> => {
-    if (!data || !job.settings) return;
+    [deliver, state] = useDeliverMovedMutation(),
+    [asked, setAsked] = useState<OrderQuestion | null>(null),
+    [answers, setAnswers] = useState<Answers>(unasked);
+  const go = async (given: Answers): Promise<void> => {
+    setAnswers(given);
+    setAsked(null);
     try {
-      await deliver({
-        shootId: job.shootId,
-        frameIds: data.moved.map((m) => m.frameId),
-        folder: job.folder,
-        file: job.settings,
-        pattern: job.pattern,
-        conflict: 'ask',
-        doubtful: 'deliver',
-      }).unwrap();
+      await deliver({ id: job.id, ...given }).unwrap();
       onClose();
     } catch (e) {
-      complain(messageOf(e));
+      const { status, data: said } = e as { status?: unknown; data?: Partial<OrderQuestion> };
+      if (status === 409 && said?.question) setAsked(said as OrderQuestion);
+      else complain(messageOf(e));
     }
   };
   return (
     <Sheet title="What has moved since" onClose={onClose}>
       {error ? (
         <p role="alert">{messageOf(error)}</p>
+      ) : asked ? (
+        <Question asked={asked} onAnswer={(a) => void go({ ...answers, ...a })} onBack={() => setAsked(null)} />
       ) : !data ? (
         <Waiting words="Comparing what was ordered with what is…" />
       ) : (
@@ -57,7 +58,7 @@ export function MovedSheet({ job, onClose }: { job: Job; onClose: () => void }):
               Close
             </Button>
             {data.moved.length > 0 && (
-              <Button size="sm" colorPalette="dye" loading={state.isLoading} onClick={() => void go()}>
+              <Button size="sm" colorPalette="dye" loading={state.isLoading} onClick={() => void go(answers)}>
                 Deliver {data.moved.length === 1 ? 'it' : `these ${data.moved.length}`}
               </Button>
             )}

@@ -3,43 +3,41 @@ import { useState } from 'react';
 import { messageOf } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { settingsOf, type Values } from './deliverForm.ts';
-import { useDeliveryPresetsQuery, useKeepDeliveryPresetsMutation, type DeliveryPreset } from './deliveryApi.ts';
+import {
+  useDeliveryPresetsQuery,
+  useDropDeliveryPresetMutation,
+  useKeepDeliveryPresetMutation,
+  type DeliveryPreset,
+} from './deliveryApi.ts';
 
 /** Settings under names of one's own: taken up, kept, and taken out. */
 export function Presets({ values, onTake }: { values: Values; onTake: (preset: DeliveryPreset) => void }): React.JSX.Element {
   const { data } = useDeliveryPresetsQuery(),
-    [keep] = useKeepDeliveryPresetsMutation(),
+    [keep] = useKeepDeliveryPresetMutation(),
+    [drop] = useDropDeliveryPresetMutation(),
     [chosen, setChosen] = useState(''),
     [name, setName] = useState<string | null>(null);
   const presets = data?.presets ?? [],
     file = settingsOf(values);
-  const change = (next: DeliveryPreset[], words: string, undo?: DeliveryPreset[]): void => {
-    keep(next)
-      .unwrap()
-      .then(
-        () =>
-          tell(
-            words,
-            undo &&
-              (() =>
-                keep(undo)
-                  .unwrap()
-                  .then(() => {})),
-          ),
-        (e: unknown) => complain(messageOf(e)),
-      );
+  const said = (work: Promise<unknown>, words: string, undo?: () => Promise<unknown>): void => {
+    work.then(
+      () => tell(words, undo && (() => undo().then(() => {}))),
+      (e: unknown) => complain(messageOf(e)),
+    );
   };
   const keepNow = (): void => {
-    const own = name?.trim() ?? '';
+    const own = name?.trim() ?? '',
+      before = presets.find((p) => p.name === own);
     if (own === '' || 'wrong' in file) return;
-    change(
-      [...presets.filter((p) => p.name !== own), { name: own, folder: values.folder.trim(), pattern: values.pattern, file }].sort((a, b) =>
-        a.name.localeCompare(b.name),
-      ),
-      `${own} is kept`,
-    );
+    const work = keep({ name: own, folder: values.folder.trim(), pattern: values.pattern, file }).unwrap();
+    said(work, `${own} is kept`, before && (() => keep(before).unwrap()));
     setChosen(own);
     setName(null);
+  };
+  const takeOut = (): void => {
+    const gone = presets.find((p) => p.name === chosen);
+    if (gone) said(drop(gone.name).unwrap(), `${gone.name} is no preset any more`, () => keep(gone).unwrap());
+    setChosen('');
   };
   return (
     <div className="wide presets">
@@ -65,18 +63,7 @@ export function Presets({ values, onTake }: { values: Values; onTake: (preset: D
             Keep these…
           </Button>
           {chosen !== '' && (
-            <Button
-              size="xs"
-              variant="ghost"
-              onClick={() => {
-                change(
-                  presets.filter((p) => p.name !== chosen),
-                  `${chosen} is no preset any more`,
-                  presets,
-                );
-                setChosen('');
-              }}
-            >
+            <Button size="xs" variant="ghost" onClick={takeOut}>
               Take out
             </Button>
           )}

@@ -1,5 +1,6 @@
 import { api } from '../api.ts';
 import type { FileSettings, Job } from '../types.ts';
+import type { Answers } from './OrderQuestion.tsx';
 
 /** How files are delivered, under a name. */
 export interface DeliveryPreset {
@@ -16,16 +17,28 @@ export interface MovedSince {
 }
 const deliveryApi = api.injectEndpoints({
   endpoints: (build) => ({
-    deliveryPresets: build.query<{ presets: DeliveryPreset[] }, void>({ query: () => '/delivery-presets' }),
-    keepDeliveryPresets: build.mutation<object, DeliveryPreset[]>({
-      query: (presets) => ({ url: '/delivery-presets', method: 'PUT', body: { presets } }),
-      async onQueryStarted(presets, { dispatch, queryFulfilled }) {
-        await queryFulfilled;
-        dispatch(deliveryApi.util.updateQueryData('deliveryPresets', undefined, () => ({ presets })));
-      },
+    deliveryPresets: build.query<{ presets: DeliveryPreset[] }, void>({ query: () => '/delivery-presets', providesTags: ['Preset'] }),
+    keepDeliveryPreset: build.mutation<object, DeliveryPreset>({
+      query: (body) => ({ url: '/delivery-presets', method: 'PUT', body }),
+      invalidatesTags: ['Preset'],
+    }),
+    dropDeliveryPreset: build.mutation<object, string>({
+      query: (name) => ({ url: `/delivery-presets?name=${encodeURIComponent(name)}`, method: 'DELETE' }),
+      invalidatesTags: ['Preset'],
     }),
     deliverAgain: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/again`, method: 'POST' }), invalidatesTags: ['Job'] }),
+    deliverMoved: build.mutation<Job, { id: number } & Answers>({
+      query: ({ id, ...body }) => ({ url: `/jobs/${id}/moved`, method: 'POST', body }),
+      invalidatesTags: ['Job'],
+    }),
     movedSince: build.query<MovedSince, number>({ query: (id) => `/jobs/${id}/moved`, keepUnusedDataFor: 0 }),
   }),
 });
-export const { useDeliveryPresetsQuery, useKeepDeliveryPresetsMutation, useDeliverAgainMutation, useMovedSinceQuery } = deliveryApi;
+export const {
+  useDeliveryPresetsQuery,
+  useKeepDeliveryPresetMutation,
+  useDropDeliveryPresetMutation,
+  useDeliverAgainMutation,
+  useDeliverMovedMutation,
+  useMovedSinceQuery,
+} = deliveryApi;

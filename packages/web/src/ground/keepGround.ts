@@ -6,6 +6,7 @@ import type { Attempt, Send } from '../saving/saver.ts';
 import type { store as theStore } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { groundAct, type Doc, type History } from './groundSlice.ts';
+import { askOnce } from '../kit/askOnce.ts';
 
 type Store = typeof theStore;
 /** Changes kept with a frame; older ones can be undone only in the window that made them. */
@@ -23,7 +24,7 @@ const documentOf = (doc: Doc): Doc['ground'] | null => (JSON.stringify(doc.groun
 /** Fetches what the server remembers of a frame, once. */
 export async function loadHistory(store: Store, frameId: number): Promise<void> {
   if (store.getState().ground.docs[frameId]?.loaded) return;
-  const history = await store.dispatch(api.endpoints.groundHistory.initiate(frameId, { forceRefetch: true, subscribe: false })).unwrap();
+  const history = await askOnce(store.dispatch(api.endpoints.groundHistory.initiate(frameId, { forceRefetch: true })));
   store.dispatch(groundAct.historyLoaded({ frameId, history: history as Partial<History> | null }));
 }
 

@@ -13,6 +13,7 @@ import { store } from '../store.ts';
 import { undoTakingOut } from '../trash/undoTakingOut.ts';
 import type { LookCard as Look } from '../types.ts';
 import { useEditLooksMutation } from './shelfApi.ts';
+import { askOnce } from '../kit/askOnce.ts';
 
 const leastWidth = 270,
   gap = 18,
@@ -40,7 +41,7 @@ const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPo
     work.then(done, (e: unknown) => complain(messageOf(e)));
   };
   const duplicate = async (): Promise<void> => {
-    const { document } = await store.dispatch(api.endpoints.look.initiate({ id: l.id }, { subscribe: false })).unwrap();
+    const { document } = await askOnce(store.dispatch(api.endpoints.look.initiate({ id: l.id })));
     await createLook({ ...document, name: `${document.name.slice(0, 74)}, copy` }).unwrap();
   };
   const acts: Record<string, () => void> = {

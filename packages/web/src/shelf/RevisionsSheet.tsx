@@ -10,6 +10,7 @@ import { pictureUrl } from '../pictures.ts';
 import { store } from '../store.ts';
 import type { LookCard } from '../types.ts';
 import { useLabelRevisionMutation, useRevisionLinesQuery, type RevisionLine } from './shelfApi.ts';
+import { askOnce } from '../kit/askOnce.ts';
 
 const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -22,7 +23,7 @@ export function RevisionsSheet({ look, frame, onClose }: { look: LookCard; frame
     at = data?.find((r) => r.revision === chosen) ?? data?.[1] ?? newest;
   const restore = async (r: RevisionLine): Promise<void> => {
     try {
-      const old = await store.dispatch(api.endpoints.look.initiate({ id: look.id, revision: r.revision }, { subscribe: false })).unwrap(),
+      const old = await askOnce(store.dispatch(api.endpoints.look.initiate({ id: look.id, revision: r.revision }))),
         saved = await save({ id: look.id, look: old.document, from: look.revision }).unwrap();
       tell(`Revision ${saved.revision} of ${saved.name} says what revision ${r.revision} said`);
       setChosen(null);

@@ -15,7 +15,7 @@ import { LookCards, type LookAct } from './LookCards.tsx';
 import { ManyBar } from './ManyBar.tsx';
 import { NearSheet } from './NearSheet.tsx';
 import { RevisionsSheet } from './RevisionsSheet.tsx';
-import { orders, shownOf, type Order } from './orders.ts';
+import { foundOnCards, orders, shownOf, type Order } from './orders.ts';
 import './share.css';
 import { useFoundLooksQuery, type Arrival } from './shelfApi.ts';
 import { useBringIn } from './useBringIn.ts';
@@ -55,11 +55,14 @@ export default function ShelfScreen(): React.JSX.Element {
     [chosenIds, setChosenIds] = useState<ReadonlySet<number>>(new Set()),
     [sheet, setSheet] = useState<{ act: LookAct; look: LookCard } | null>(null),
     asking = useDeferredValue(words.trim()),
-    { currentData: answer } = useFoundLooksQuery(asking, { skip: asking === '' }),
+    { currentData: answer, isError: silent } = useFoundLooksQuery(asking, { skip: asking === '' }),
     lastFound = useRef<readonly number[] | null>(null);
   // what was found stays until the next is there
   if (answer) lastFound.current = answer.ids;
-  const foundIds = words.trim() === '' ? null : (answer?.ids ?? lastFound.current);
+  const foundIds = useMemo(() => {
+    if (words.trim() === '') return null;
+    return silent ? foundOnCards(looks ?? [], words) : (answer?.ids ?? lastFound.current);
+  }, [words, silent, looks, answer]);
   const families = useMemo(() => {
     const counts = new Map<string, number>();
     for (const { family: f } of looks ?? []) if (f !== '') counts.set(f, (counts.get(f) ?? 0) + 1);

@@ -1,5 +1,5 @@
 import type { Look } from '@dyepot/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 
 /** A frame's picture under a look that need not be on the shelf; the last one stays until the next is there. */
 export function TriedPicture({
@@ -13,7 +13,13 @@ export function TriedPicture({
   edge?: 360 | 720 | 1080;
   alt: string;
 }): React.JSX.Element {
-  const [shown, setShown] = useState<{ url: string } | { wrong: string } | null>(null);
+  const [shown, setShown] = useState<{ url: string } | { wrong: string } | null>(null),
+    kept = useRef('');
+  const keep = (url: string): void => {
+    if (kept.current !== '') URL.revokeObjectURL(kept.current);
+    kept.current = url;
+  };
+  useEffect(() => () => keep(''), []);
   useEffect(() => {
     const away = new AbortController();
     const ask = async (): Promise<void> => {
@@ -25,10 +31,8 @@ export function TriedPicture({
       });
       if (!answer.ok) throw new Error(((await answer.json().catch(() => ({}))) as { message?: string }).message ?? 'it cannot be shown');
       const url = URL.createObjectURL(await answer.blob());
-      setShown((before) => {
-        if (before && 'url' in before) URL.revokeObjectURL(before.url);
-        return { url };
-      });
+      keep(url);
+      setShown({ url });
     };
     // while a hand moves, not every place it passes
     const timer = setTimeout(() => {

@@ -18,3 +18,12 @@ export function shownOf(looks: readonly LookCard[], family: string | null, found
   const at = new Map(found.map((id, i) => [id, i]));
   return own.filter((l) => at.has(l.id)).sort((a, b) => at.get(a.id)! - at.get(b.id)!);
 }
+
+/** Looks whose card says all the words: where the server, which knows more of them, does not answer. */
+export function foundOnCards(looks: readonly LookCard[], words: string): number[] {
+  const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
+  return looks.flatMap((l) => {
+    const said = [l.name, l.family, l.notes, ...l.tags].join('\n').toLowerCase();
+    return asked.every((w) => said.includes(w)) ? [l.id] : [];
+  });
+}

@@ -9,6 +9,7 @@ import { loadFilm } from '../view/withFilm.ts';
 import { stockApi } from './stockApi.ts';
 import { Designer } from './Designer.tsx';
 import { plainUse, stockAct, type SheetEdit, type StockState, type Use } from './stockSlice.ts';
+import { askOnce } from '../kit/askOnce.ts';
 
 type Opened = Pick<StockState, 'from' | 'stockId' | 'revision' | 'newest' | 'base' | 'baseUse'>;
 /** What the address asks for: a stock of the shelf, the look on the bench, or one that comes with Dyepot. */
@@ -16,7 +17,7 @@ async function found(asked: URLSearchParams): Promise<Opened> {
   const id = Number(asked.get('stock')),
     revision = Number(asked.get('revision')) || undefined;
   if (id > 0) {
-    const s = await store.dispatch(stockApi.endpoints.stock.initiate({ id, revision }, { subscribe: false, forceRefetch: true })).unwrap();
+    const s = await askOnce(store.dispatch(stockApi.endpoints.stock.initiate({ id, revision }, { forceRefetch: true })));
     return {
       from: `stock:${id}${s.revision < s.newest ? `@${s.revision}` : ''}`,
       stockId: id,
@@ -53,9 +54,7 @@ export default function StockScreen(): React.JSX.Element {
       // what is still in hand is gone on with, unless what it came from is another now
       const inHand = store.getState().stock;
       if (inHand.from === opened.from && JSON.stringify(inHand.base) === JSON.stringify(opened.base)) return;
-      const draft = await store
-        .dispatch(stockApi.endpoints.draftedSheet.initiate(opened.from, { subscribe: false, forceRefetch: true }))
-        .unwrap();
+      const draft = await askOnce(store.dispatch(stockApi.endpoints.draftedSheet.initiate(opened.from, { forceRefetch: true })));
       if (gone) return;
       store.dispatch(
         stockAct.opened({

@@ -9,6 +9,7 @@ import type { Attempt, Send } from '../../saving/saver.ts';
 import { useAppDispatch } from '../../store.ts';
 import type { Frame } from '../../types.ts';
 import { documentOf, repairApi, useRepairSourceMutation } from './repairApi.ts';
+import { askOnce } from '../../kit/askOnce.ts';
 
 export type Brush = { kind: RepairKind; draws: 'spot' | 'outline'; radius: number; feather: number };
 type List = readonly Repair[];
@@ -67,8 +68,7 @@ export function useRepairs(frame: Frame): RepairHand {
   useEffect(() => {
     if (there) return;
     let wanted = true;
-    void dispatch(repairApi.endpoints.frame.initiate(frame.id, { forceRefetch: true, subscribe: false }))
-      .unwrap()
+    void askOnce(dispatch(repairApi.endpoints.frame.initiate(frame.id, { forceRefetch: true })))
       .then((whole) => {
         if (wanted) mendFrame(dispatch, whole);
       })
