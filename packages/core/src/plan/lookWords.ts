@@ -2,11 +2,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { stepKind } from '../look/kinds.ts';
 import { stepName, titleOf } from '../look/differences.ts';
 import { emptyLook, stepsOf, type Look } from '../look/look.ts';
-import { coloursOf, comparedColours } from './nearness.ts';
-
-/** Where greys stand among the compared colours: −6 to +3 EV in halves of a stop. */
-const greys = comparedColours.findIndex((c, i) => i >= 42 && c[0] === c[1] && c[1] === c[2]);
-const greyAt = (ev: number): number => greys + (ev + 6) * 2;
+import { coloursOf, comparedColours, greyAt } from './nearness.ts';
 
 /**
  * What a look can be found by besides its name and notes: its steps, and in words what it makes of greys and colours

@@ -8,10 +8,14 @@ import { lookPasses } from './plan.ts';
 
 const white = xyToXyz(d65),
   fromSrgb = chain3(xyzToRec2020, rgbToXyz(srgb));
+const strips = [-2, 0, 1.5].flatMap((ev) => stripColours.map((c) => c.map((v) => v * 2 ** ev) as unknown as Vector3));
+const greys = Array.from({ length: 19 }, (_, i) => 0.18 * 2 ** (i / 2 - 6)).map((v): Vector3 => [v, v, v]);
+/** The place among the compared colours of a grey of −6 to +3 EV, in halves of a stop. */
+export const greyAt = (ev: number): number => strips.length + (ev + 6) * 2;
 /** Scene colours that looks are compared by: those of the dye strip at three exposures, greys from −6 to +3 EV, and sRGB's own solid. */
 export const comparedColours: readonly Vector3[] = [
-  ...[-2, 0, 1.5].flatMap((ev) => stripColours.map((c) => c.map((v) => v * 2 ** ev) as unknown as Vector3)),
-  ...Array.from({ length: 19 }, (_, i) => 0.18 * 2 ** (i / 2 - 6)).map((v): Vector3 => [v, v, v]),
+  ...strips,
+  ...greys,
   ...[0.02, 0.12, 0.35, 0.8].flatMap((r) =>
     [0.02, 0.12, 0.35, 0.8].flatMap((g) => [0.02, 0.12, 0.35, 0.8].map((b) => apply3(fromSrgb, [r, g, b]))),
   ),

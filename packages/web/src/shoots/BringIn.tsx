@@ -110,19 +110,12 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
           >
             {browsing ? 'Close the folders' : 'Look through folders…'}
           </Button>
-          <Checkbox.Root size="sm" checked={deep} onCheckedChange={(e) => setDeep(e.checked === true)}>
+          <Checkbox.Root size="sm" checked={deep || later} disabled={later} onCheckedChange={(e) => setDeep(e.checked === true)}>
             <Checkbox.HiddenInput />
             <Checkbox.Control />
             <Checkbox.Label>and the folders in it</Checkbox.Label>
           </Checkbox.Root>
-          <Checkbox.Root
-            size="sm"
-            checked={later}
-            onCheckedChange={(e) => {
-              setLater(e.checked === true);
-              if (e.checked === true) setDeep(true);
-            }}
-          >
+          <Checkbox.Root size="sm" checked={later} onCheckedChange={(e) => setLater(e.checked === true)}>
             <Checkbox.HiddenInput />
             <Checkbox.Control />
             <Checkbox.Label>and what arrives there later</Checkbox.Label>
