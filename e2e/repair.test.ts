@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
 import type { Frame } from '@dyepot/web/src/types.ts';
+import { writeDustyRaws } from './dustyRaws.ts';
 import { setShoot, type ShootStage } from './shootStage.ts';
 
 let stage: ShootStage, page: Page;
@@ -147,23 +148,148 @@ describe('repairs', () => {
       .waitFor();
     await expect.poll(async () => (await repairs()).length, patience).toBe(count + 1);
   });
-  it('dust is looked for over chosen frames; specks are healed in the frames that show them, and taken back', async () => {
-    await page.goto(`${stage.origin}/shoots/1`);
-    for (const name of ['TR-0412', 'TR-0413', 'TR-0437'])
-      await page.locator('[data-frame]', { hasText: name }).click({ modifiers: ['Control'] });
-    await page.getByRole('button', { name: 'Dust…' }).click();
-    await page.getByText(/^Looking at frame/).waitFor();
-    await page.getByText(/^No speck shows at one place|specks? shows? at one place/).waitFor({ timeout: 60_000 });
+  it('what was done to a frame is undone after another was open', async () => {
+    const count = (await repairs()).length;
+    await page.keyboard.press('PageUp');
+    await page
+      .getByRole('heading', { name: 'TR-0419' })
+      .or(page.getByText('TR-0419', { exact: true }))
+      .first()
+      .waitFor();
+    await shown();
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await repairs()).length, patience).toBe(count - 1);
+    await page.keyboard.press('Control+Shift+z');
+    await expect.poll(async () => (await repairs()).length, patience).toBe(count);
+  });
+  it('a fill that takes long is stopped with Escape, and is taken back', async () => {
+    const count = (await repairs()).length,
+      overlay = (await page.getByTestId('repairs').boundingBox())!,
+      radios = page.getByRole('radiogroup', { name: 'What is drawn' });
+    await radios.getByRole('radio', { name: 'Outline' }).click();
+    // every save of repairs is held back for as long as a large frame would take
+    await page.route(/\/repairs$/, async (route) => {
+      await new Promise((resolve) => setTimeout(resolve, 1500));
+      await route.continue();
+    });
+    const at = (u: number, v: number): [number, number] => [overlay.x + overlay.width * u, overlay.y + overlay.height * v];
+    await page.mouse.move(...at(0.4, 0.3));
+    await page.mouse.down();
+    for (const [u, v] of [
+      [0.47, 0.3],
+      [0.47, 0.38],
+      [0.4, 0.38],
+      [0.4, 0.31],
+    ] as const)
+      await page.mouse.move(...at(u, v), { steps: 4 });
+    await page.mouse.up();
+    await page.getByRole('button', { name: 'Stop' }).waitFor();
     await page.keyboard.press('Escape');
-    const { id } = await named('TR-0468'),
-      healed = await page.request.post(`${stage.origin}/api/frames/mend-dust`, {
-        data: { specks: [{ x: 0.3, y: 0.2, radius: 0.004, frames: [id] }] },
-      }),
-      { was } = (await healed.json()) as { was: object[] };
-    expect(was).toHaveLength(1);
-    expect((await named('TR-0468')).repairCount).toBe(1);
-    await page.request.put(`${stage.origin}/api/frames/repairs`, { data: { frames: was } });
-    expect((await named('TR-0468')).repairCount).toBe(0);
+    await page.getByText('Fill stopped').waitFor();
+    await page.unrouteAll({ behavior: 'wait' });
+    await page.getByText('Repairing…').waitFor({ state: 'detached', timeout: 20_000 });
+    await expect.poll(async () => (await repairs()).length, patience).toBe(count);
+    await radios.getByRole('radio', { name: 'Spot' }).click();
+  });
+  it('a far figure on the moor is filled away by its outline, one point’s feather narrowed', async () => {
+    const frame = await named('TR-0466'),
+      ofFrame = async (): Promise<Frame['repairs']> =>
+        ((await (await page.request.get(`${stage.origin}/api/frames/${frame.id}`)).json()) as Frame).repairs;
+    await page.goto(`${stage.origin}/ground?shoot=1&frame=${frame.id}`);
+    await page.getByRole('tab', { name: /^Repair/ }).click();
+    await page.getByRole('radiogroup', { name: 'How it is repaired' }).getByRole('radio', { name: 'Fill' }).click();
+    await page.getByRole('radiogroup', { name: 'What is drawn' }).getByRole('radio', { name: 'Outline' }).click();
+    await shown();
+    const overlay = (await page.getByTestId('repairs').boundingBox())!,
+      canvas = (await page.locator('canvas[data-testid=lead]').boundingBox())!,
+      at = (u: number, v: number): [number, number] => [canvas.x + canvas.width * u, canvas.y + canvas.height * v];
+    expect(overlay.width).toBeGreaterThan(400);
+    await page.mouse.move(...at(0.2, 0.5));
+    await page.mouse.down();
+    for (const [u, v] of [
+      [0.24, 0.5],
+      [0.24, 0.58],
+      [0.2, 0.58],
+      [0.2, 0.51],
+    ] as const)
+      await page.mouse.move(...at(u, v), { steps: 4 });
+    await page.mouse.up();
+    await expect.poll(async () => (await ofFrame()).length, patience).toBe(1);
+    const point = page.locator('.repair-point').first(),
+      box = (await point.boundingBox())!,
+      feathers = async (): Promise<number[]> => {
+        const { shape } = (await ofFrame())[0]!;
+        return shape.kind === 'outline' ? shape.points.map((p) => p[2]) : [];
+      },
+      before = await feathers();
+    await page.keyboard.down('Alt');
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2 + 30, { steps: 3 });
+    await page.mouse.up();
+    await page.keyboard.up('Alt');
+    await expect.poll(async () => (await feathers())[0]!, patience).toBeLessThan(before[0]!);
+    expect((await feathers()).slice(1)).toEqual(before.slice(1));
+    await sameAsServer();
+  });
+  it('dust over five frames is healed at once where it shows, and taken back at once', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'dyepot-dusty-')),
+      dust = writeDustyRaws(folder),
+      { id: shootId } = (await (await page.request.post(`${stage.origin}/api/shoots`, { data: { name: 'Under dust' } })).json()) as {
+        id: number;
+      },
+      skies = async (): Promise<Frame[]> =>
+        ((await (await page.request.get(`${stage.origin}/api/shoots/${shootId}`)).json()) as { frames: Frame[] }).frames;
+    await page.request.post(`${stage.origin}/api/shoots/${shootId}/folder`, { data: { folder } });
+    await expect.poll(async () => (await skies()).length, { timeout: 60_000, interval: 300 }).toBe(5);
+    await page.goto(`${stage.origin}/shoots/${shootId}`);
+    await page.locator('[data-frame]').first().focus();
+    await page.keyboard.press('Control+a');
+    await page.getByRole('button', { name: 'Dust…' }).click();
+    await page.getByText(/specks show at one place/).waitFor({ timeout: 60_000 });
+    expect(await page.getByText(/SKY-3 shows none/).count()).toBe(1);
+    await page.getByRole('button', { name: /^Heal \d+ specks in 4 frames/ }).click();
+    await page.getByText('Dust healed in 4 frames').waitFor({ timeout: 60_000 });
+    const counts = (await skies()).map((f) => f.repairCount);
+    expect(counts[2]).toBe(0);
+    for (const n of [counts[0]!, counts[1]!, counts[3]!, counts[4]!]) expect(n).toBeGreaterThanOrEqual(Math.ceil(dust.length * 0.85));
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect.poll(async () => (await skies()).reduce((sum, f) => sum + f.repairCount, 0), patience).toBe(0);
+  });
+  it('specks in one frame are gone through by keys, over a picture that shows them', async () => {
+    const shoots = (await (await page.request.get(`${stage.origin}/api/shoots`)).json()) as { id: number; name: string }[],
+      shootId = shoots.find((s) => s.name === 'Under dust')!.id,
+      first = async (): Promise<Frame> =>
+        ((await (await page.request.get(`${stage.origin}/api/shoots/${shootId}`)).json()) as { frames: Frame[] }).frames[0]!;
+    await page.goto(`${stage.origin}/ground?shoot=${shootId}&frame=${(await first()).id}`);
+    await page.getByRole('tab', { name: /^Repair/ }).click();
+    await page.getByRole('button', { name: 'Find dust' }).click();
+    const rings = page.locator('[data-speck]');
+    await rings.first().waitFor();
+    const count = await rings.count();
+    await page.getByRole('button', { name: 'Show dust' }).click();
+    const picture = page.getByTestId('dust-picture');
+    await picture.waitFor();
+    const href = (await picture.getAttribute('href'))!,
+      grey = sharp(await (await page.request.get(`${stage.origin}${href}`)).body()),
+      { width } = await grey.metadata();
+    expect(width).toBeGreaterThan(400);
+    // where a speck lies it is darker than the middle grey
+    const { data, info } = await grey.greyscale().raw().toBuffer({ resolveWithObject: true }),
+      speck = (await first()
+        .then((f) => page.request.get(`${stage.origin}/api/frames/${f.id}/dust`))
+        .then((r) => r.json())) as { specks: { x: number; y: number }[] };
+    for (const s of speck.specks) expect(data[Math.floor(s.y * info.height) * info.width + Math.floor(s.x * info.width)]).toBeLessThan(118);
+    await page.keyboard.press('r');
+    await expect.poll(() => rings.count(), patience).toBe(count - 1);
+    await page.keyboard.press('n');
+    await page.keyboard.press('t');
+    await expect.poll(async () => (await first()).repairCount, patience).toBe(1);
+    await expect.poll(() => rings.count(), patience).toBe(count - 2);
+    await page.getByRole('button', { name: 'Take all' }).click();
+    await page.getByText(/specks healed; Undo takes all of them back/).waitFor({ timeout: 30_000 });
+    await expect.poll(async () => (await first()).repairCount, patience).toBe(count - 1);
+    await page.getByRole('button', { name: 'Done' }).click();
   });
   it('nonsense is refused with a sentence and changes nothing', async () => {
     const { id, repairVersion } = await named('TR-0419'),

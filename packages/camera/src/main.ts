@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { tmpdir } from 'node:os';
 import { parseArgs } from 'node:util';
 import { wideZoom } from './glass.ts';
+import { marks, wires } from './blemish.ts';
 import { motes } from './dust.ts';
 import { keptLight } from './render-light.ts';
 import { take } from './take.ts';
@@ -31,6 +32,8 @@ const { values } = parseArgs({
     lens: { type: 'string' },
     truth: { type: 'string' },
     dust: { type: 'string' },
+    marks: { type: 'string' },
+    wires: { type: 'string' },
     'dust-seed': { type: 'string', default: '1' },
     tether: { type: 'string' },
     every: { type: 'string', default: '5' },
@@ -45,7 +48,7 @@ const fail = (message: string): never => {
 if (values.help) {
   const colours = Object.entries(thingColours).map(([thing, rgb]) => `${thing} ${rgb.join(' ')}`);
   process.stdout.write(
-    `npm run camera -- --scene NAME --out FILE.dng [--size WxH] [--ev EV] [--iso ISO] [--seed N] [--lens wide|wide-silent] [--dust COUNT [--dust-seed N]] [--truth OUT.png]\nnpm run camera -- --scene NAME --tether DIR [--every SECONDS] [--count N]\n\n--tether shoots into a folder, each picture a little lighter or darker than the last, written as a card is read: bit by bit.\n--truth writes what each pixel is, in flat colours: ${colours.join(', ')}.\n`,
+    `npm run camera -- --scene NAME --out FILE.dng [--size WxH] [--ev EV] [--iso ISO] [--seed N] [--lens wide|wide-silent] [--dust COUNT [--dust-seed N]] [--marks COUNT] [--wires COUNT] [--truth OUT.png]\nnpm run camera -- --scene NAME --tether DIR [--every SECONDS] [--count N]\n\n--tether shoots into a folder, each picture a little lighter or darker than the last, written as a card is read: bit by bit.\n--marks and --wires lie upon what is seen, --dust on the sensor; where, is said in FILE.truth.json.\n--truth writes what each pixel is, in flat colours: ${colours.join(', ')}.\n`,
   );
   process.exit(0);
 }
@@ -89,6 +92,8 @@ const shot = (ev: number, seed: number): ReturnType<typeof take> =>
     believedKelvin: values.believed ? number('believed') : light.kelvin,
     ...(values.time ? { time: values.time } : {}),
     ...(values.dust ? { dust: motes(number('dust'), number('dust-seed')) } : {}),
+    ...(values.marks ? { marks: marks(number('marks'), number('seed')) } : {}),
+    ...(values.wires ? { wires: wires(number('wires'), number('seed')) } : {}),
     ...(values.lens ? { lens: wideZoom, silent: values.lens === 'wide-silent' } : {}),
   });
 if (values.tether) {

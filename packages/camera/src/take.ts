@@ -1,4 +1,5 @@
 import type { FileLens } from '@dyepot/core/src/groundwork/lens.ts';
+import { blemished, type Mark, type Wire } from './blemish.ts';
 import { underDust, type Mote } from './dust.ts';
 import { throughGlass } from './glass.ts';
 import { cameraLight, expose, type Exposure } from './sensor.ts';
@@ -19,6 +20,9 @@ export interface TakeOptions extends Exposure {
   silent?: boolean;
   /** specks on the sensor */
   dust?: readonly Mote[];
+  /** stains and wires upon what is seen */
+  marks?: readonly Mark[];
+  wires?: readonly Wire[];
 }
 
 /** What a camera set by hand writes of such a light (Exif 2.32, LightSource). */
@@ -27,7 +31,8 @@ const lightSourceOf = (kelvin: number): number => (kelvin < 3500 ? 3 : kelvin < 
 /** Takes one picture of rendered light; returns the DNG file and what was true. */
 export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8Array; truth: object; camera: Float32Array }> {
   const { camera: seen, meteredEv } = cameraLight(light, o.width, o.height),
-    through = o.lens ? throughGlass(seen, o.width, o.height, o.lens) : seen,
+    there = o.marks || o.wires ? blemished(seen, o.width, o.height, o) : seen,
+    through = o.lens ? throughGlass(there, o.width, o.height, o.lens) : there,
     shot = expose(o.dust ? underDust(through, o.width, o.height, o.dust) : through, o.width, o.height, o);
   const baselineExposureEv = 0.7;
   const file = writeDng(shot, o, {
@@ -57,6 +62,8 @@ export async function take(light: Light, o: TakeOptions): Promise<{ file: Uint8A
       iso: o.iso,
       chart: light.chart,
       ...(o.dust ? { dust: o.dust } : {}),
+      ...(o.marks ? { marks: o.marks } : {}),
+      ...(o.wires ? { wires: o.wires } : {}),
     },
   };
 }

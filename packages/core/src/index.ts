@@ -24,6 +24,7 @@ export { deviationsAt } from './groundwork/detail/quiet.ts';
 export * from './plan/draw.ts';
 export * from './groundwork/geometry.ts';
 export * from './repair/repairs.ts';
+export { boxOf } from './repair/cover.ts';
 export { sharedLeast, sharedSpecks, type Speck } from './repair/dust.ts';
 export * from './groundwork/groundwork.ts';
 export { startParts, withStart, type Start, type StartPart } from './groundwork/start/start.ts';

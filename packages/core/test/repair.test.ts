@@ -26,7 +26,7 @@ const repair = (over: Partial<Repair>): Repair => ({ id: 'a', kind: 'heal', on: 
 const copy = (p: Plate): Plate => ({ ...p, data: Uint16Array.from(p.data) });
 const done = (plate: Plate, ...repairs: Repair[]): Plate => {
   const out = copy(plate);
-  repairPlate(out, repairs);
+  repairPlate(kernels, out, repairs);
   return out;
 };
 
@@ -53,14 +53,14 @@ describe('a membrane', () => {
         const f = rows[q]![p]! / rows[p]![p]!;
         if (f !== 0) for (let k = p; k <= rows.length; k++) rows[q]![k]! -= f * rows[p]![k]!;
       }
-    solveMembrane({ width: w, height: h, inside }, [value]);
+    solveMembrane(kernels, { width: w, height: h, inside }, [value]);
     places.forEach((i, p) => expect(Math.abs(value[i]! - rows[p]![places.length]! / rows[p]![p]!)).toBeLessThan(0.3));
   });
   it('over 200 pixels meets its border and has next to no bend inside', () => {
     const n = 204,
       inside = Uint8Array.from({ length: n * n }, (_, i) => (Math.hypot((i % n) - 102, Math.floor(i / n) - 102) < 100 ? 1 : 0)),
       value = Float32Array.from({ length: n * n }, (_, i) => (inside[i] ? 0 : 40 * (i % n) - 25 * Math.floor(i / n)));
-    solveMembrane({ width: n, height: n, inside }, [value]);
+    solveMembrane(kernels, { width: n, height: n, inside }, [value]);
     // a slope is its own membrane
     for (let i = 0; i < n * n; i++) expect(Math.abs(value[i]! - (40 * (i % n) - 25 * Math.floor(i / n)))).toBeLessThan(2);
   });
@@ -126,6 +126,7 @@ describe('a repair', () => {
       });
       expect([box.x % 16, box.y % 16]).toEqual([0, 0]);
       const piece = mend(
+          kernels,
           r,
           plate,
           pieceOf(plate, readsOf(r, plate)!.near),
@@ -169,7 +170,7 @@ describe('a repair', () => {
     expect(wrong).toBeLessThan(40);
     // what fills is taken whole from somewhere: noise stays noise
     const reads = readsOf(repair({ kind: 'fill', source: null, shape }), dirty)!,
-      filled = fillHole(pieceOf(dirty, reads.near), coverOf(shape, dirty)!);
+      filled = fillHole(kernels, pieceOf(dirty, reads.near), coverOf(shape, dirty)!);
     for (const v of filled[0]!) expect([9000, 30000]).toContain(v);
   });
 });

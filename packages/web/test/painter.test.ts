@@ -71,6 +71,7 @@ const easel: Easel = {
   draft: (prints, drawn) => void said.push(`draft ${prints.length} ${drawn.level}`),
   busy: (on) => void said.push(on ? 'busy' : 'rests'),
   read: () => {},
+  part: () => {},
   failed: (words) => void said.push(words === null ? 'well' : words),
   asked: () => void said.push('asked'),
 };

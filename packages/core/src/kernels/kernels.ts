@@ -129,6 +129,27 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
     green: number,
     other: number,
   ): void;
+  relax(v: number, wanted: number, share: number, spans: number, stride: number, rows: number, colour: number): void;
+  leftOver(v: number, wanted: number, share: number, stride: number, small: number, spans: number, smallStride: number, rows: number): void;
+  addFound(v: number, share: number, spans: number, stride: number, rows: number, small: number, smallStride: number): void;
+  bend(v: number, dst: number, share: number, spans: number, stride: number, rows: number): number;
+  product(a: number, b: number, spans: number, stride: number, rows: number): number;
+  added(dst: number, a: number, amount: number, b: number, spans: number, stride: number, rows: number): number;
+  patchCosts(planes: number, width: number, height: number, targets: number, count: number, field: number, cost: number): void;
+  patchPass(
+    planes: number,
+    width: number,
+    height: number,
+    fits: number,
+    targets: number,
+    count: number,
+    field: number,
+    cost: number,
+    backwards: boolean,
+    wander: number,
+    state: number,
+  ): void;
+  patchVote(planes: number, width: number, height: number, targets: number, count: number, field: number, says: number, dst: number): void;
   halve(row0: number, row1: number, dst: number, width: number): void;
 };
 

@@ -43,7 +43,9 @@ function blurred(from: Float32Array, width: number, height: number, sigma: numbe
 /** Green light of a plate in EV. */
 function evOf({ width, height, data }: Plate): Float32Array {
   const n = width * height;
-  return Float32Array.from({ length: n }, (_, i) => Math.log2(Math.max(24, data[n + i]! - plateOffset)));
+  const ev = new Float32Array(n);
+  for (let i = 0; i < n; i++) ev[i] = Math.log2(Math.max(24, data[n + i]! - plateOffset));
+  return ev;
 }
 /** A picture that shows dust: how far each place is from what lies round it, in EV. */
 export function dustPicture(plate: Plate): Float32Array {

@@ -1,5 +1,8 @@
+import type { Kernels } from '../kernels/kernels.ts';
+import { layOut } from '../render/arena.ts';
 import type { Cover } from './cover.ts';
 import type { Piece } from './mend.ts';
+import { rootsOf } from './roots.ts';
 
 /** Half a patch’s side less a half, in pixels, and how often patches are looked for anew at each size. */
 const half = 3,
@@ -22,13 +25,16 @@ function halved({ width, height, planes, hole }: Level): Level {
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const i = 2 * y * width + 2 * x,
-        all = [i, i + 1, i + width, i + width + 1],
-        known = all.filter((k) => !hole[k]);
-      out.hole[y * w + x] = known.length < 2 ? 1 : 0;
-      const from = known.length > 0 ? known : all;
-      planes.forEach((p, c) => {
-        out.planes[c]![y * w + x] = from.reduce((sum, k) => sum + p[k]!, 0) / from.length;
-      });
+        unknown = hole[i]! + hole[i + 1]! + hole[i + width]! + hole[i + width + 1]!;
+      out.hole[y * w + x] = unknown > 2 ? 1 : 0;
+      // of what is known; where nothing is, of what stands there
+      const own = (k: number): number => (unknown === 4 ? 1 : 1 - hole[k]!),
+        [a, b, c, d] = [own(i), own(i + 1), own(i + width), own(i + width + 1)] as [number, number, number, number],
+        all = a + b + c + d;
+      for (let p = 0; p < 3; p++) {
+        const from = planes[p]!;
+        out.planes[p]![y * w + x] = (a * from[i]! + b * from[i + 1]! + c * from[i + width]! + d * from[i + width + 1]!) / all;
+      }
     }
   return out;
 }
@@ -43,137 +49,104 @@ function numbers(seed: number): () => number {
   };
 }
 
+/** The places of a level at which a byte is set. */
+function placesOf(set: Uint8Array): Int32Array {
+  const out = new Int32Array(set.length);
+  let count = 0;
+  for (let i = 0; i < set.length; i++) if (set[i]) out[count++] = i;
+  return out.subarray(0, count);
+}
 /** Where a patch may be taken from: all of it known and in the picture. */
-function sources({ width, height, hole }: Level): { fits: Uint8Array; some: number[] } {
-  const fits = new Uint8Array(width * height),
-    some: number[] = [],
-    sum = new Int32Array((width + 1) * (height + 1));
+function sources({ width, height, hole }: Level): Uint8Array {
+  const across = new Uint8Array(width * height),
+    fits = new Uint8Array(width * height);
   for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++)
-      sum[(y + 1) * (width + 1) + x + 1] =
-        hole[y * width + x]! + sum[y * (width + 1) + x + 1]! + sum[(y + 1) * (width + 1) + x]! - sum[y * (width + 1) + x]!;
-  for (let y = half; y < height - half; y++)
     for (let x = half; x < width - half; x++) {
-      const [x0, y0, x1, y1] = [x - half, y - half, x + half + 1, y + half + 1];
-      if (sum[y1 * (width + 1) + x1]! - sum[y0 * (width + 1) + x1]! - sum[y1 * (width + 1) + x0]! + sum[y0 * (width + 1) + x0]! > 0)
-        continue;
-      fits[y * width + x] = 1;
-      some.push(y * width + x);
+      let some = 0;
+      for (let u = -half; u <= half; u++) some |= hole[y * width + x + u]!;
+      across[y * width + x] = some ? 0 : 1;
     }
-  return { fits, some };
-}
-/** The squares of what two patches differ by, in sum; given up where it passes `most`. Places outside the picture count for nothing. */
-function apart({ width, height, planes }: Level, a: number, b: number, most: number): number {
-  const [ax, ay, bx, by] = [a % width, Math.floor(a / width), b % width, Math.floor(b / width)];
-  let sum = 0;
-  for (let v = -half; v <= half; v++) {
-    if (ay + v < 0 || ay + v >= height) continue;
-    const left = Math.max(-half, -ax),
-      right = Math.min(half, width - 1 - ax);
-    for (let c = 0; c < 3; c++) {
-      const p = planes[c]!,
-        i = (ay + v) * width + ax,
-        k = (by + v) * width + bx;
-      for (let u = left; u <= right; u++) {
-        const d = p[i + u]! - p[k + u]!;
-        sum += d * d;
-      }
+  for (let y = half; y < height - half; y++)
+    for (let x = 0; x < width; x++) {
+      let all = 1;
+      for (let v = -half; v <= half; v++) all &= across[(y + v) * width + x]!;
+      fits[y * width + x] = all;
     }
-    if (sum > most) return sum;
-  }
-  return sum;
+  return fits;
 }
-
-/** For each place of the hole, and so near it that its patch reaches in: where the patch most like it lies. Begun from `from`. */
+/**
+ * For each place of the hole: where the patch most like its own lies (Barnes and others 2009). Begun from `from`; between rounds every
+ * place becomes what the patches over it say. `each` is called after every pass.
+ */
 function nearest(
+  kernels: Kernels,
   level: Level,
   from: Int32Array | null,
   rounds: number,
   random: () => number,
-): { field: Int32Array; targets: number[]; cost: Float32Array } {
+  each: (share: number) => void,
+): Int32Array {
   const { width, height, hole, planes } = level,
-    { fits, some } = sources(level),
-    field = new Int32Array(width * height).fill(-1),
-    cost = new Float32Array(width * height).fill(Infinity),
-    targets: number[] = [];
-  for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) if (hole[y * width + x]) targets.push(y * width + x);
-  if (some.length === 0) return { field, targets: [], cost };
-  const any = (): number => some[Math.floor(random() * some.length)]!;
+    fits = sources(level),
+    some = placesOf(fits),
+    targets = placesOf(hole),
+    n = width * height,
+    count = targets.length;
+  if (some.length === 0) return new Int32Array(n).fill(-1);
+  const at = layOut(kernels, {
+      planes: 12 * n,
+      fits: n,
+      targets: 4 * count,
+      field: 4 * n,
+      cost: 4 * n,
+      says: 4 * n,
+      voted: 12 * count,
+      state: 4,
+    }),
+    { exports: e } = kernels,
+    f32 = kernels.f32(),
+    field = new Int32Array(f32.buffer, at.field, n).fill(-1);
   for (const i of targets) {
     const begun = from?.[i] ?? -1;
-    field[i] = begun >= 0 && fits[begun] ? begun : any();
+    field[i] = begun >= 0 && fits[begun] ? begun : some[Math.floor(random() * some.length)]!;
   }
+  kernels.u8().set(fits, at.fits);
+  new Int32Array(f32.buffer, at.targets, count).set(targets);
+  new Uint32Array(f32.buffer, at.state, 1)[0] = Math.floor(random() * 4294967295) | 1;
+  planes.forEach((p, c) => f32.set(p, at.planes / 4 + c * n));
   for (let round = 0; round < rounds; round++) {
-    for (const i of targets) cost[i] = apart(level, i, field[i]!, Infinity);
-    for (let pass = 0; pass < 2; pass++) {
-      const way = pass === 0 ? 1 : -1;
-      for (let n = 0; n < targets.length; n++) {
-        const i = targets[way > 0 ? n : targets.length - 1 - n]!,
-          x = i % width,
-          offer = (k: number): void => {
-            if (k < 0 || k >= fits.length || !fits[k] || k === field[i]) return;
-            const c = apart(level, i, k, cost[i]!);
-            if (c < cost[i]!) {
-              cost[i] = c;
-              field[i] = k;
-            }
-          };
-        // what serves the neighbours serves here, one further (Barnes and others 2009)
-        if (x - way >= 0 && x - way < width && field[i - way]! >= 0) offer(field[i - way]! + way);
-        const above = i - way * width;
-        if (above >= 0 && above < field.length && field[above]! >= 0) offer(field[above]! + way * width);
-        const best = field[i]!;
-        for (let r = from ? wander : Math.max(width, height); r >= 1; r /= 3) {
-          const u = Math.round((best % width) + (random() * 2 - 1) * r),
-            v = Math.round(Math.floor(best / width) + (random() * 2 - 1) * r);
-          if (u >= 0 && u < width && v >= 0 && v < height) offer(v * width + u);
-        }
-      }
+    e.patchCosts(at.planes, width, height, at.targets, count, at.field, at.cost);
+    for (const backwards of [false, true]) {
+      const furthest = from ? wander : Math.max(width, height);
+      e.patchPass(at.planes, width, height, at.fits, at.targets, count, at.field, at.cost, backwards, furthest, at.state);
+      each((round + (backwards ? 1 : 0.5)) / rounds);
     }
-    // every place becomes what the patches over it say, those that fit better saying more (Wexler, Shechtman and Irani 2007)
-    if (round < rounds - 1) vote(level, field, cost, targets, planes);
+    if (round === rounds - 1) break;
+    // those that fit better say more (Wexler, Shechtman and Irani 2007)
+    const cost = Float32Array.from(targets, (i) => f32[at.cost / 4 + i]!),
+      spread = Math.max(1e-6, Float32Array.from(cost).sort()[Math.floor(count * 0.75)]!);
+    f32.fill(0, at.says / 4, at.says / 4 + n);
+    for (let k = 0; k < count; k++) f32[at.says / 4 + targets[k]!] = Math.exp(-cost[k]! / (2 * spread)) + 1e-9;
+    e.patchVote(at.planes, width, height, at.targets, count, at.field, at.says, at.voted);
+    for (let c = 0; c < 3; c++)
+      for (let k = 0; k < count; k++) f32[at.planes / 4 + c * n + targets[k]!] = f32[at.voted / 4 + c * count + k]!;
   }
-  return { field, targets, cost };
-}
-function vote({ width, height }: Level, field: Int32Array, cost: Float32Array, targets: readonly number[], planes: Float32Array[]): void {
-  const sorted = Float32Array.from(targets, (i) => cost[i]!).sort(),
-    spread = Math.max(1e-6, sorted[Math.floor(sorted.length * 0.75)]!),
-    next = planes.map(() => new Float32Array(targets.length));
-  targets.forEach((i, n) => {
-    const x = i % width,
-      y = Math.floor(i / width);
-    let weights = 0;
-    const sum = [0, 0, 0];
-    for (let v = Math.max(-half, -y); v <= Math.min(half, height - 1 - y); v++)
-      for (let u = Math.max(-half, -x); u <= Math.min(half, width - 1 - x); u++) {
-        const k = i + v * width + u;
-        if (field[k]! < 0) continue;
-        const w = Math.exp(-cost[k]! / (2 * spread)) + 1e-9,
-          from = field[k]! - v * width - u;
-        weights += w;
-        for (let c = 0; c < 3; c++) sum[c]! += w * planes[c]![from]!;
-      }
-    for (let c = 0; c < 3; c++) next[c]![n] = weights > 0 ? sum[c]! / weights : planes[c]![i]!;
-  });
-  targets.forEach((i, n) => {
-    for (let c = 0; c < 3; c++) planes[c]![i] = next[c]![n]!;
-  });
+  planes.forEach((p, c) => p.set(f32.subarray(at.planes / 4 + c * n, at.planes / 4 + (c + 1) * n)));
+  return Int32Array.from(field);
 }
 
 /**
  * What could stand in a hole, from what stands round it: small patches most like their surroundings, from coarse to fine (Wexler,
  * Shechtman and Irani 2007), found by PatchMatch (Barnes, Shechtman, Finkelstein and Goldman 2009). At the finest size each place is
- * taken whole from where its patch lies, so that noise stays noise. @returns three planes of the cover's box, plate numbers
+ * taken whole from where its patch lies, so that noise stays noise. `each` is told how far it is, 0–1. @returns three planes of the cover's box, plate numbers
  */
-export function fillHole(near: Piece, { box, alpha }: Cover): Float32Array[] {
+export function fillHole(kernels: Kernels, near: Piece, { box, alpha }: Cover, each: (share: number) => void = () => {}): Float32Array[] {
   const { width, height, data } = near,
     n = width * height,
     hole = new Uint8Array(n);
   for (let y = 0; y < box.height; y++)
     for (let x = 0; x < box.width; x++) if (alpha[y * box.width + x]! > 0) hole[(y + box.y - near.y) * width + x + box.x - near.x] = 1;
-  const levels: Level[] = [
-    { width, height, hole, planes: [0, 1, 2].map((c) => Float32Array.from(data.subarray(c * n, (c + 1) * n), (v) => Math.sqrt(v))) },
-  ];
+  const levels: Level[] = [{ width, height, hole, planes: rootsOf(data, n) }];
   const widest = Math.min(box.width, box.height);
   while (widest >> levels.length > 6 && Math.min(width, height) >> levels.length > 4 * side && levels.length < 7)
     levels.push(halved(levels[levels.length - 1]!));
@@ -198,8 +171,8 @@ export function fillHole(near: Piece, { box, alpha }: Cover): Float32Array[] {
           }
         }
     } else smear(level);
-    const found = nearest(level, from, roundsAt(l), random);
-    field = found.field;
+    // a level has four times the places of the one before it
+    field = nearest(kernels, level, from, roundsAt(l), random, (share) => each(4 ** -l * (0.25 + 0.75 * share)));
     last = level;
   }
   const out = [0, 1, 2].map(() => new Float32Array(box.width * box.height));

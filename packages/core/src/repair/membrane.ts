@@ -1,152 +1,191 @@
+import type { Kernels } from '../kernels/kernels.ts';
+
 /** A field of width × height: `inside` is where it is sought, elsewhere it is known. */
 export interface Field {
   width: number;
   height: number;
   inside: Uint8Array;
 }
-/** Rounds of the grids at most, sweeps before and after each coarser one, and the greatest change of a round at which a field is taken, in its own unit. */
-const mostRounds = 24,
-  sweeps = 2,
+/** Rounds at most, and the greatest change of one at which a field is taken, in its own unit. */
+const mostRounds = 40,
   settled = 0.3;
+/** Sweeps before and after each coarser grid, and of the coarsest. */
+const sweeps = 2,
+  lastSweeps = 10;
+/** A grid no longer than this has none coarser. */
+const smallest = 8;
+/** Numbers beside each row that belong to no place; rows are whole eights. */
+const margin = 8;
 
-/** What is solved at one size: 4v − the neighbours = `wanted`; v is zero where it is not sought. */
-interface Grid {
-  width: number;
-  height: number;
-  inside: Uint8Array;
-  /** places of two colours, as of a chessboard: none has a neighbour of its own colour */
-  places: readonly [Int32Array, Int32Array];
-  value: Float32Array;
-  wanted: Float32Array;
-  /** for each place, which of the next grid it lies in, and how far from that the nearest one across and down are */
-  under: readonly [Under, Under] | null;
+/** What is solved at one size: 4v − the neighbours = `wanted`; v is zero where it is not sought. Addresses are of row 0, place 0. */
+interface Grid extends Field {
+  stride: number;
+  value: number;
+  wanted: number;
+  share: number;
+  spans: number;
+  /** places beside the field, and those within it that they mirror: there the picture ends */
+  edges: Int32Array;
 }
-interface Under {
-  place: Int32Array;
-  across: Int8Array;
-  down: Int32Array;
-}
-const underOf = (places: Int32Array, width: number, next: number): Under => ({
-  place: places.map((i) => ((Math.floor(i / width) + 1) >> 1) * next + (((i % width) + 1) >> 1)),
-  across: Int8Array.from(places, (i) => ((i % width) & 1 ? -1 : 1)),
-  down: places.map((i) => (Math.floor(i / width) & 1 ? -next : next)),
-});
-/** Grids have a margin of one place all round, so that every place has four neighbours. */
-function gridOf(width: number, height: number, inside: Uint8Array): Grid {
-  const two: [number[], number[]] = [[], []];
-  for (let y = 1; y < height - 1; y++) for (let x = 1; x < width - 1; x++) if (inside[y * width + x]) two[(x + y) & 1]!.push(y * width + x);
-  return {
-    width,
-    height,
-    inside,
-    places: [Int32Array.from(two[0]), Int32Array.from(two[1])],
-    value: new Float32Array(width * height),
-    wanted: new Float32Array(width * height),
-    under: null,
-  };
-}
-/** The grid of half the size: a place is sought where all four it stands for are. */
-function coarser({ width, height, inside }: Grid): Grid | null {
-  const w = ((width - 1) >> 1) + 2,
-    h = ((height - 1) >> 1) + 2,
+const strideOf = (width: number): number => margin + ((width + 7) & ~7) + margin;
+const planeOf = ({ width, height }: Field): number => strideOf(width) * (height + 2);
+const spansOf = ({ height }: Field): number => 2 * height + (height & 1 ? 2 : 0);
+
+/** The field of half the size: a place is sought where all four it stands for are. Null where none is. */
+function coarser({ width, height, inside }: Field): Field | null {
+  const w = width >> 1,
+    h = height >> 1,
     half = new Uint8Array(w * h);
-  let some = false;
-  for (let y = 1; y < h - 1; y++)
-    for (let x = 1; x < w - 1; x++) {
-      const i = (2 * y - 1) * width + 2 * x - 1;
-      if (2 * y >= height || 2 * x >= width || !(inside[i] && inside[i + 1] && inside[i + width] && inside[i + width + 1])) continue;
-      half[y * w + x] = 1;
-      some = true;
+  let some = 0;
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const i = 2 * y * width + 2 * x;
+      some |= half[y * w + x] = inside[i]! & inside[i + 1]! & inside[i + width]! & inside[i + width + 1]!;
     }
-  return some ? gridOf(w, h, half) : null;
+  return some ? { width: w, height: h, inside: half } : null;
 }
-/** Each place of one colour, then of the other, to what its neighbours ask (Gauss and Seidel). */
-function sweep({ places, value: v, wanted, width }: Grid): void {
-  for (const colour of places)
-    for (let k = 0; k < colour.length; k++) {
-      const i = colour[k]!;
-      v[i] = 0.25 * (wanted[i]! + v[i - 1]! + v[i + 1]! + v[i - width]! + v[i + width]!);
-    }
-}
-/** One round through all sizes: what is left over is solved at half the size and added (multigrid, Brandt 1977). */
-function descend(grids: readonly Grid[], at: number): void {
-  const g = grids[at]!,
-    next = grids[at + 1];
-  if (!next) {
-    for (let k = 0; k < 20; k++) sweep(g);
-    return;
+/** Where a field is sought at its borders: how far the places beside it and within lie from the first place. */
+function edgesOf({ width, height, inside }: Field, stride: number): Int32Array {
+  const edges: number[] = [],
+    edge = (x: number, y: number, u: number, v: number): void => {
+      if (inside[v * width + u]) edges.push(y * stride + x, v * stride + u);
+    };
+  for (let x = 0; x < width; x++) {
+    edge(x, -1, x, 0);
+    edge(x, height, x, height - 1);
   }
-  for (let k = 0; k < sweeps; k++) sweep(g);
-  next.value.fill(0);
-  next.wanted.fill(0);
-  const { value: v, wanted, width } = g,
-    { value: c, wanted: left } = next;
-  g.under ??= [underOf(g.places[0], width, next.width), underOf(g.places[1], width, next.width)];
-  g.places.forEach((colour, n) => {
-    const { place } = g.under![n]!;
-    for (let k = 0; k < colour.length; k++) {
-      const i = colour[k]!;
-      // a place of half the size stands for four: its own sum is four times theirs
-      left[place[k]!]! += wanted[i]! + v[i - 1]! + v[i + 1]! + v[i - width]! + v[i + width]! - 4 * v[i]!;
+  for (let y = 0; y < height; y++) {
+    edge(-1, y, 0, y);
+    edge(width, y, width - 1, y);
+  }
+  return Int32Array.from(edges);
+}
+/** Grids laid out in the kernels' memory, with where each is sought, and so many more planes of the first. */
+function laidOut(kernels: Kernels, fields: readonly Field[], more: number): { grids: Grid[]; planes: number[] } {
+  const room = fields.reduce((sum, f) => sum + 3 * planeOf(f) + spansOf(f), more * planeOf(fields[0]!));
+  let at = kernels.reserve(4 * room);
+  const f32 = kernels.f32(),
+    take = (numbers: number): number => (at += 4 * numbers) - 4 * numbers,
+    plane = (f: Field): number => take(planeOf(f)) + 4 * (strideOf(f.width) + margin);
+  f32.fill(0, at / 4, at / 4 + room);
+  const grids = fields.map((field) => {
+    const { width, height, inside } = field,
+      stride = strideOf(width),
+      [value, wanted, share] = [plane(field), plane(field), plane(field)],
+      spans = take(spansOf(field)),
+      ends = new Int32Array(f32.buffer, spans, 2 * height);
+    for (let y = 0; y < height; y++) {
+      let from = width,
+        to = 0;
+      for (let x = 0; x < width; x++)
+        if (inside[y * width + x]) {
+          f32[share / 4 + y * stride + x] = 0.25;
+          if (x < from) from = x;
+          to = x + 1;
+        }
+      ends[2 * y] = from & ~7;
+      ends[2 * y + 1] = (to + 7) & ~7;
     }
+    return { ...field, stride, value, wanted, share, spans, edges: edgesOf(field, stride) };
   });
-  descend(grids, at + 1);
-  g.places.forEach((colour, n) => {
-    const { place, across, down } = g.under![n]!;
-    for (let k = 0; k < colour.length; k++) {
-      // nine sixteenths from the place it lies in, the rest from those beside it
-      const j = place[k]!,
-        x = across[k]!,
-        y = down[k]!;
-      v[colour[k]!]! += 0.0625 * (9 * c[j]! + 3 * c[j + x]! + 3 * c[j + y]! + c[j + x + y]!);
+  return { grids, planes: Array.from({ length: more }, () => plane(fields[0]!)) };
+}
+/** Beside the picture's edge a plane is what it is at it. */
+function mirror(f32: Float32Array, { edges }: Grid, plane: number): void {
+  for (let k = 0; k < edges.length; k += 2) f32[plane / 4 + edges[k]!] = f32[plane / 4 + edges[k + 1]!]!;
+}
+/** Sweeps of both colours, in this order. */
+function relax({ exports: e }: Kernels, f32: Float32Array, g: Grid, times: number, colours: readonly number[]): void {
+  for (let k = 0; k < times; k++)
+    for (const colour of colours) {
+      mirror(f32, g, g.value);
+      e.relax(g.value, g.wanted, g.share, g.spans, g.stride, g.height, colour);
     }
-  });
-  for (let k = 0; k < sweeps; k++) sweep(g);
+}
+/** Solves what is wanted of a grid nearly, from zero: what sweeps leave over is solved at half the size and added. */
+function descend(kernels: Kernels, f32: Float32Array, grids: readonly Grid[], at: number): void {
+  const g = grids[at]!,
+    next = grids[at + 1],
+    { exports: e } = kernels,
+    first = g.value / 4 - g.stride - margin;
+  f32.fill(0, first, first + planeOf(g));
+  relax(kernels, f32, g, next ? sweeps : lastSweeps, [0, 1]);
+  if (next) {
+    mirror(f32, g, g.value);
+    e.leftOver(g.value, g.wanted, g.share, g.stride, next.wanted, next.spans, next.stride, next.height);
+    descend(kernels, f32, grids, at + 1);
+    e.addFound(g.value, g.share, g.spans, g.stride, g.height, next.value, next.stride);
+  }
+  // the other way round, so that a round as a whole is even-handed
+  relax(kernels, f32, g, next ? sweeps : lastSweeps, [1, 0]);
+}
+/** The mean of what is known beside a field. */
+function meanBeside({ width, height, inside }: Field, value: Float32Array): number {
+  let sum = 0,
+    count = 0;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      if (inside[i]) continue;
+      const beside =
+        (x > 0 && inside[i - 1]) ||
+        (x < width - 1 && inside[i + 1]) ||
+        (y > 0 && inside[i - width]) ||
+        (y < height - 1 && inside[i + width]);
+      if (!beside) continue;
+      sum += value[i]!;
+      count++;
+    }
+  return count > 0 ? sum / count : 0;
 }
 
 /**
  * The fields inside that meet what stands round them and are nowhere else pulled: Laplace's equation with the values at the border
- * given, each place the mean of its four neighbours. At the edge of the field it goes straight out. Changes `values`, each of which
- * has the same `inside`.
+ * given, each place the mean of its four neighbours; by conjugate gradients over multigrid (Brandt 1977; Tatebe 1993). At the edge of
+ * the field it goes straight out. Changes `values`, each of which has the same `inside`.
  */
-export function solveMembrane({ width, height, inside }: Field, values: readonly Float32Array[]): void {
-  const w = width + 2,
-    h = height + 2,
-    padded = new Uint8Array(w * h);
-  for (let y = 0; y < height; y++) padded.set(inside.subarray(y * width, (y + 1) * width), (y + 1) * w + 1);
-  const first = gridOf(w, h, padded),
-    grids = [first];
-  for (let g: Grid | null = first; g && Math.min(g.width, g.height) > 6; g = coarser(g)) if (g !== first) grids.push(g);
-  if (first.places[0].length + first.places[1].length === 0) return;
-  // where the picture ends, what is beside a place is what the place is
-  const edges: { place: number; beside: number }[] = [],
-    within = (x: number, y: number): number => Math.min(h - 2, Math.max(1, y)) * w + Math.min(w - 2, Math.max(1, x));
-  for (let x = 0; x < w; x++) for (const y of [0, h - 1]) if (padded[within(x, y)]) edges.push({ place: y * w + x, beside: within(x, y) });
-  for (let y = 0; y < h; y++) for (const x of [0, w - 1]) if (padded[within(x, y)]) edges.push({ place: y * w + x, beside: within(x, y) });
-  const border: number[] = [];
-  for (const colour of first.places)
-    for (const i of colour)
-      for (const k of [i - 1, i + 1, i - w, i + w]) if (!padded[k] && k === within(k % w, Math.floor(k / w))) border.push(k);
-  const was = new Float32Array(first.value.length);
+export function solveMembrane(kernels: Kernels, field: Field, values: readonly Float32Array[]): void {
+  const { width, height, inside } = field,
+    fields = [field];
+  for (let f: Field | null = field; f && Math.min(f.width, f.height) > smallest; f = coarser(f)) if (f !== field) fields.push(f);
+  const { grids, planes } = laidOut(kernels, fields, 3),
+    [x, p, q] = planes as [number, number, number],
+    g = grids[0]!,
+    { value: z, wanted: r, spans, stride } = g,
+    { exports: e } = kernels,
+    f32 = kernels.f32();
   for (const value of values) {
-    for (let y = 0; y < height; y++) first.value.set(value.subarray(y * width, (y + 1) * width), (y + 1) * w + 1);
-    // begun from the mean of what is known beside it
-    const mean = border.length > 0 ? border.reduce((sum, k) => sum + first.value[k]!, 0) / border.length : 0;
-    for (const colour of first.places) for (let k = 0; k < colour.length; k++) first.value[colour[k]!] = mean;
-    for (let round = 0; round < mostRounds; round++) {
-      was.set(first.value);
-      for (const { place, beside } of edges) first.value[place] = first.value[beside]!;
-      descend(grids, 0);
-      let most = 0;
-      for (const colour of first.places)
-        for (let k = 0; k < colour.length; k++) {
-          const change = first.value[colour[k]!]! - was[colour[k]!]!;
-          if (change > most) most = change;
-          else if (-change > most) most = -change;
-        }
-      if (most < settled) break;
+    const mean = meanBeside(field, value);
+    for (let v = 0; v < height; v++) {
+      const row = x / 4 + v * stride;
+      f32.set(value.subarray(v * width, (v + 1) * width), row);
+      for (let u = 0; u < width; u++) if (inside[v * width + u]) f32[row + u] = mean;
     }
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) if (inside[y * width + x]) value[y * width + x] = first.value[(y + 1) * w + x + 1]!;
+    mirror(f32, g, x);
+    e.bend(x, q, g.share, spans, stride, height);
+    const first = p / 4 - stride - margin;
+    f32.fill(0, first, first + planeOf(field));
+    e.added(r, p, -1, q, spans, stride, height);
+    let along = 0,
+      step = 0;
+    for (let round = 0; round < mostRounds; round++) {
+      descend(kernels, f32, grids, 0);
+      const pull = e.product(r, z, spans, stride, height),
+        // the way before is turned away from (Polak and Ribière)
+        turn = round === 0 ? 0 : (-step * e.product(z, q, spans, stride, height)) / along;
+      e.added(p, z, turn, p, spans, stride, height);
+      mirror(f32, g, p);
+      const stiff = e.bend(p, q, g.share, spans, stride, height);
+      if (!(pull > 0 && stiff > 0)) break;
+      along = pull;
+      step = pull / stiff;
+      const most = e.added(x, x, step, p, spans, stride, height);
+      if (most < settled) break;
+      e.added(r, r, -step, q, spans, stride, height);
+    }
+    for (let v = 0; v < height; v++) {
+      const row = x / 4 + v * stride;
+      for (let u = 0; u < width; u++) if (inside[v * width + u]) value[v * width + u] = f32[row + u]!;
+    }
   }
 }

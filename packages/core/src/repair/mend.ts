@@ -1,3 +1,4 @@
+import type { Kernels } from '../kernels/kernels.ts';
 import { grown, type Area, type Size } from '../plate/area.ts';
 import { cutPlate, type Plate } from '../plate/plate.ts';
 import { boxOf, coverOf, middleOf, type Cover } from './cover.ts';
@@ -105,39 +106,58 @@ function fetched(far: Piece, c: number, box: Area, place: (x: number, y: number)
     }
   return out;
 }
+/** The rectangle that holds all that is covered, and one pixel round it as far as a piece goes. */
+function coveredIn({ box, alpha }: Cover, near: Piece): Area {
+  let [left, top, right, bottom] = [box.width, box.height, 0, 0];
+  for (let y = 0; y < box.height; y++)
+    for (let x = 0; x < box.width; x++) {
+      if (alpha[y * box.width + x] === 0) continue;
+      if (x < left) left = x;
+      if (x >= right) right = x + 1;
+      if (y < top) top = y;
+      bottom = y + 1;
+    }
+  const x = Math.max(near.x, box.x + left - 1),
+    y = Math.max(near.y, box.y + top - 1);
+  return {
+    x,
+    y,
+    width: Math.min(near.x + near.width, box.x + right + 1) - x,
+    height: Math.min(near.y + near.height, box.y + bottom + 1) - y,
+  };
+}
 /**
- * Planes of a source changed so that they meet the place at the border of where `alpha` is not zero: by the membrane over their
+ * Changes planes of a source so that they meet the place at the border of where `alpha` is not zero: by the membrane over their
  * difference there, which is Poisson's equation guided by the source's own gradient (Pérez, Gangnet and Blake 2003). `near` is one
  * pixel wider than the box where the picture goes on.
  */
-function corrected(sources: readonly Float32Array[], near: Piece, { box, alpha }: Cover): Float32Array[] {
-  const { width, height } = near,
-    inside = new Uint8Array(width * height),
-    // at the ring outside the box the source goes on as at its edge
-    under = new Int32Array(width * height);
-  for (let j = 0; j < height; j++)
-    for (let i = 0; i < width; i++) {
-      const x = near.x + i - box.x,
-        y = near.y + j - box.y,
-        bx = Math.min(box.width - 1, Math.max(0, x)),
-        by = Math.min(box.height - 1, Math.max(0, y)),
-        k = j * width + i;
-      under[k] = by * box.width + bx;
-      inside[k] = x === bx && y === by && alpha[under[k]!]! > 0 ? 1 : 0;
-    }
+function correct(kernels: Kernels, sources: readonly Float32Array[], near: Piece, cover: Cover): void {
+  const { box, alpha } = cover,
+    { x: left, y: top, width, height } = coveredIn(cover, near);
+  if (width <= 0 || height <= 0) return;
+  const inside = new Uint8Array(width * height),
+    // beyond the box the source goes on as at its edge
+    column = Int32Array.from({ length: width }, (_, i) => Math.min(box.width - 1, Math.max(0, left + i - box.x))),
+    row = (j: number): number => Math.min(box.height - 1, Math.max(0, top + j - box.y)) * box.width;
+  const within = (j: number): boolean => top + j >= box.y && top + j < box.y + box.height;
+  for (let j = 0; j < height; j++) {
+    if (!within(j)) continue;
+    for (let i = Math.max(0, box.x - left); i < Math.min(width, box.x + box.width - left); i++)
+      if (alpha[row(j) + column[i]!]! > 0) inside[j * width + i] = 1;
+  }
   const values = sources.map((from, c) => {
-    const value = new Float32Array(width * height),
-      plane = c * width * height;
-    for (let k = 0; k < value.length; k++) value[k] = near.data[plane + k]! - from[under[k]!]!;
+    const value = new Float32Array(width * height);
+    for (let j = 0; j < height; j++) {
+      const there = (c * near.height + top + j - near.y) * near.width + left - near.x,
+        own = row(j);
+      for (let i = 0; i < width; i++) value[j * width + i] = near.data[there + i]! - from[own + column[i]!]!;
+    }
     return value;
   });
-  solveMembrane({ width, height, inside }, values);
-  return sources.map((from, c) => {
-    const out = new Float32Array(from.length),
-      value = values[c]!;
-    for (let k = 0; k < value.length; k++) if (inside[k]) out[under[k]!] = from[under[k]!]! + value[k]!;
-    return out;
-  });
+  solveMembrane(kernels, { width, height, inside }, values);
+  for (const [c, out] of sources.entries())
+    for (let j = 0; j < height; j++)
+      for (let i = 0; i < width; i++) if (inside[j * width + i]) out[row(j) + column[i]!]! += values[c]![j * width + i]!;
 }
 /** The middle of a piece, one pixel round the box. */
 function round(near: Piece, box: Area, size: Size): Piece {
@@ -149,24 +169,23 @@ function round(near: Piece, box: Area, size: Size): Piece {
  * A repair done: its box of the plate with the place mended, all else in it as it was. `near` and `far` are what `readsOf` asks for,
  * with the repairs before this one done. Null where it does nothing.
  */
-export function mend(repair: Repair, size: Size, near: Piece, far: Piece | null): Piece | null {
+export function mend(kernels: Kernels, repair: Repair, size: Size, near: Piece, far: Piece | null, beat?: () => void): Piece | null {
   const cover = repair.on ? coverOf(repair.shape, size) : null;
   if (!cover) return null;
   const { box, alpha } = cover,
     { place } = lay(repair, box, size),
     n = box.width * box.height,
-    frame = round(near, box, size),
-    data = new Uint16Array(n * 3);
-  const sources = place && far ? [0, 1, 2].map((c) => fetched(far, c, box, place)) : fillHole(near, cover),
-    over = repair.kind === 'clone' ? sources : corrected(sources, frame, cover);
-  for (let c = 0; c < 3; c++)
-    for (let y = 0; y < box.height; y++)
-      for (let x = 0; x < box.width; x++) {
-        const i = y * box.width + x,
-          was = frame.data[(c * frame.height + y + box.y - frame.y) * frame.width + x + box.x - frame.x]!,
-          a = alpha[i]!;
-        data[c * n + i] = a === 0 ? was : Math.min(65535, Math.max(0, Math.round(was + a * (over[c]![i]! - was))));
-      }
+    frame = far ? near : round(near, box, size),
+    data = cutPlate(frame, box.x - frame.x, box.y - frame.y, box.width, box.height).data,
+    over = place && far ? [0, 1, 2].map((c) => fetched(far, c, box, place)) : fillHole(kernels, near, cover, beat);
+  if (repair.kind !== 'clone') correct(kernels, over, frame, cover);
+  for (const [c, plane] of over.entries())
+    for (let i = 0; i < n; i++) {
+      const a = alpha[i]!;
+      if (a === 0) continue;
+      const was = data[c * n + i]!;
+      data[c * n + i] = Math.min(65535, Math.max(0, Math.round(was + a * (plane[i]! - was))));
+    }
   return { ...box, data };
 }
 /** A piece laid into a plate, or into another piece, where they meet. */
@@ -185,11 +204,11 @@ export function layInto(target: Piece, piece: Piece): void {
 /** A rectangle of a plate. */
 export const pieceOf = (plate: Plate, a: Area): Piece => ({ ...a, data: cutPlate(plate, a.x, a.y, a.width, a.height).data });
 /** Does all repairs on a whole plate, in their order; changes it. `each` is called after every one. */
-export function repairPlate(plate: Plate, repairs: readonly Repair[], each?: (done: number) => void): void {
+export function repairPlate(kernels: Kernels, plate: Plate, repairs: readonly Repair[], each?: (done: number) => void): void {
   const whole: Piece = { x: 0, y: 0, ...plate };
   for (const [i, repair] of repairs.entries()) {
     const reads = readsOf(repair, plate),
-      done = reads && mend(repair, plate, pieceOf(plate, reads.near), reads.far && pieceOf(plate, reads.far));
+      done = reads && mend(kernels, repair, plate, pieceOf(plate, reads.near), reads.far && pieceOf(plate, reads.far));
     if (done) layInto(whole, done);
     each?.(i + 1);
   }

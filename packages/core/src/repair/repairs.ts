@@ -48,4 +48,4 @@ export const noRepairs: Repairs = { format: 'dyepot-repairs', version: 1, repair
 export const straightFrom = (dx: number, dy: number): Source => ({ dx, dy, turn: 0, mirror: false, scale: 1 });
 
 /** Counts changes of how repairs are computed: what was kept of an older way is made anew. */
-export const mending = 1;
+export const mending = 2;

@@ -1,12 +1,15 @@
 import { grown, type Area, type Size } from '../plate/area.ts';
 import { boxOf, coverOf } from './cover.ts';
 import type { Piece } from './mend.ts';
+import { rootsOf } from './roots.ts';
 import type { RepairKind, Shape } from './repairs.ts';
 
 /** How far round a place a source is looked for: so many times its longer side, and at least so many pixels of the level it is looked for at. */
 const reachOf = (box: Area): number => Math.max(40, Math.round(Math.max(box.width, box.height) * 3));
 /** A place's radius in pixels at the level a source is looked for at: large enough to tell texture, small enough to be quick. */
 export const soughtRadius = 9;
+/** How many places are tried at most. */
+const mostPlaces = 12_000;
 /** The rectangle of a level that is looked through. */
 export function soughtIn(shape: Shape, size: Size): Area | null {
   const box = boxOf(shape, size);
@@ -17,6 +20,39 @@ function meanOf(of: readonly number[], p: Float32Array, by: number): number {
   let sum = 0;
   for (let i = 0; i < of.length; i++) sum += p[of[i]! + by]!;
   return sum / of.length;
+}
+const placesWhere = (count: number, holds: (k: number) => boolean): number[] => {
+  const out: number[] = [];
+  for (let k = 0; k < count; k++) if (holds(k)) out.push(k);
+  return out;
+};
+/** Thrice the distance of each place from the nearest that is set: 0 there (chamfer 3-4, Borgefors 1986). */
+function distanceFrom(set: Uint8Array, width: number, height: number): Uint16Array {
+  const d = new Uint16Array(set.length).fill(65000),
+    less = (k: number, from: number, by: number): void => {
+      const over = d[from]! + by;
+      if (over < d[k]!) d[k] = over;
+    };
+  for (let k = 0; k < set.length; k++) if (set[k]) d[k] = 0;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const k = y * width + x;
+      if (x > 0) less(k, k - 1, 3);
+      if (y === 0) continue;
+      less(k, k - width, 3);
+      if (x > 0) less(k, k - width - 1, 4);
+      if (x < width - 1) less(k, k - width + 1, 4);
+    }
+  for (let y = height - 1; y >= 0; y--)
+    for (let x = width - 1; x >= 0; x--) {
+      const k = y * width + x;
+      if (x < width - 1) less(k, k + 1, 3);
+      if (y === height - 1) continue;
+      less(k, k + width, 3);
+      if (x < width - 1) less(k, k + width + 1, 4);
+      if (x > 0) less(k, k + width - 1, 4);
+    }
+  return d;
 }
 const every = <T>(of: readonly T[], most: number): T[] => of.filter((_, i) => i % Math.max(1, Math.ceil(of.length / most)) === 0);
 
@@ -32,34 +68,17 @@ export function findSource(piece: Piece, size: Size, shape: Shape, kind: RepairK
   const { box, alpha } = cover,
     { width, height } = piece,
     n = width * height,
-    light = [0, 1, 2].map((c) => Float32Array.from(piece.data.subarray(c * n, (c + 1) * n), (v) => Math.sqrt(v))),
-    covered = (x: number, y: number): boolean => {
-      const [i, j] = [x - box.x, y - box.y];
-      return i >= 0 && j >= 0 && i < box.width && j < box.height && alpha[j * box.width + i]! > 0;
-    };
-  const inside: number[] = [],
-    ring: number[] = [];
-  let thick = 0;
-  for (let j = 0; j < box.height; j++)
-    for (let i = 0; i < box.width; i++)
-      if (alpha[j * box.width + i]! > 0) {
-        inside.push((box.y + j - piece.y) * width + box.x + i - piece.x);
-        thick++;
-      }
-  if (thick === 0) return null;
-  const band = Math.max(3, Math.round(Math.sqrt(thick / Math.PI) * 0.8)),
+    light = rootsOf(piece.data, n),
     near = new Uint8Array(n);
-  for (const k of inside) near[k] = 1;
-  for (let y = Math.max(0, box.y - piece.y - band); y < Math.min(height, box.y - piece.y + box.height + band); y++)
-    for (let x = Math.max(0, box.x - piece.x - band); x < Math.min(width, box.x - piece.x + box.width + band); x++) {
-      if (near[y * width + x]) continue;
-      let beside = false;
-      for (let v = -band; v <= band && !beside; v += 2)
-        for (let u = -band; u <= band && !beside; u += 2)
-          beside = u * u + v * v <= band * band && covered(x + u + piece.x, y + v + piece.y);
-      if (beside) ring.push(y * width + x);
-    }
-  if (ring.length === 0) return null;
+  for (let j = 0; j < box.height; j++)
+    for (let i = 0; i < box.width; i++) if (alpha[j * box.width + i]! > 0) near[(box.y + j - piece.y) * width + box.x + i - piece.x] = 1;
+  const inside = placesWhere(near.length, (k) => near[k] === 1),
+    // how far a shape reaches to either side, in pixels
+    half = 'radius' in shape ? shape.radius * Math.max(size.width, size.height) : Math.sqrt(inside.length / Math.PI),
+    distance = distanceFrom(near, width, height),
+    band = Math.max(3, Math.round(half * 0.8)),
+    ring = placesWhere(near.length, (k) => distance[k]! > 0 && distance[k]! <= 3 * band);
+  if (inside.length === 0 || ring.length === 0) return null;
   const own = light.map((p) => meanOf(ring, p, 0)),
     spread = light.map((p, c) => ring.reduce((sum, k) => sum + (p[k]! - own[c]!) ** 2, 0) / ring.length + 1);
   /** How unlike a place so far off is, judged at some of its pixels. */
@@ -85,11 +104,19 @@ export function findSource(piece: Piece, size: Size, shape: Shape, kind: RepairK
     }
     return score;
   };
-  const xs = inside.map((k) => k % width),
-    ys = inside.map((k) => Math.floor(k / width)),
-    [x0, x1] = [Math.min(...xs) - band, Math.max(...xs) + band],
-    [y0, y1] = [Math.min(...ys) - band, Math.max(...ys) + band],
-    step = Math.max(1, Math.round(Math.sqrt(thick) / 5)),
+  // all that is compared has to lie in the piece, wherever it is moved
+  let [x0, x1, y0, y1] = [width, 0, height, 0];
+  for (const of of [inside, ring])
+    for (const k of of) {
+      const x = k % width,
+        y = (k - x) / width;
+      x0 = Math.min(x0, x);
+      x1 = Math.max(x1, x);
+      y0 = Math.min(y0, y);
+      y1 = Math.max(y1, y);
+    }
+  const room = Math.max(0, width - x1 + x0) * Math.max(0, height - y1 + y0),
+    step = Math.max(1, Math.round(half * 0.35), Math.ceil(Math.sqrt(room / mostPlaces))),
     [few, fewer] = [every(ring, 48), every(inside, 32)],
     [many, more] = [every(ring, 260), every(inside, 160)],
     far = (u: number, v: number): number => 1 + Math.hypot(u, v) / (6 * Math.max(width, height));
@@ -107,10 +134,9 @@ export function findSource(piece: Piece, size: Size, shape: Shape, kind: RepairK
     .slice(0, 200)
     .map(({ u, v }) => ({ u, v, score: unlikeAt(v * width + u, many, more, Infinity) * far(u, v) }));
   found.sort((a, b) => a.score - b.score);
-  const apart = Math.sqrt(thick / Math.PI),
-    kept: typeof found = [];
+  const kept: typeof found = [];
   for (const f of found) {
-    if (kept.every((k) => Math.hypot(k.u - f.u, k.v - f.v) > apart)) kept.push(f);
+    if (kept.every((k) => Math.hypot(k.u - f.u, k.v - f.v) > half)) kept.push(f);
     if (kept.length > nth) break;
   }
   const best = kept[nth % Math.max(1, kept.length)];

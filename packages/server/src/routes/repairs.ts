@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import type { RepairKind, Shape } from '@dyepot/core/src/repair/repairs.ts';
-import { dustOn, mendDust, putRepairs, saveRepairs, sourceFor } from '../services/repairs.ts';
+import { dustOn, dustPictureOf, mendDust, putRepairs, saveRepairs, sourceFor, stopRepairs } from '../services/repairs.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { json } from './answers.ts';
 import { answer, check, document, idOf } from './validate.ts';
@@ -25,6 +25,11 @@ export function repairRoutes(pool: RenderPool): Router {
     }),
   );
   api.post(
+    '/frames/:id/repairs/stop',
+    json,
+    answer((req) => ({ stopped: stopRepairs(idOf(req)) })),
+  );
+  api.post(
     '/frames/:id/repair-source',
     json,
     answer((req) => {
@@ -44,6 +49,13 @@ export function repairRoutes(pool: RenderPool): Router {
     answer(async (req) => {
       const { least } = check(Joi.object<{ least?: number }>({ least: Joi.number().min(1).max(50) }), req.query);
       return { specks: await dustOn(pool, idOf(req), least) };
+    }),
+  );
+  api.get(
+    '/frames/:id/dust-picture',
+    answer(async (req, res) => {
+      const png = await dustPictureOf(pool, idOf(req));
+      res.type('png').set('Cache-Control', 'private, max-age=3600').send(Buffer.from(png));
     }),
   );
   api.post(

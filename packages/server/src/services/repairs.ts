@@ -14,7 +14,7 @@ import { tellNews } from './news.ts';
 
 const fullOf = (frame: Frame): { width: number; height: number } => ({ width: frame.raw.width, height: frame.raw.height });
 /** The repairs of a frame as they are kept on disk; those that are not there yet are done. */
-export async function mendedPatches(pool: RenderPool, frame: Frame): Promise<Patch[]> {
+export async function mendedPatches(pool: RenderPool, frame: Frame, signal?: AbortSignal): Promise<Patch[]> {
   const { repairs } = frame.mending;
   if (repairs.length === 0) return [];
   const folder = plateFolder(frame.hash),
@@ -28,7 +28,7 @@ export async function mendedPatches(pool: RenderPool, frame: Frame): Promise<Pat
       underWay.get(key) ??
       (async () => {
         await ensureLevel(pool, frame, 0);
-        await pool.run('mendFrame', { folder, full: fullOf(frame), repairs });
+        await pool.run('mendFrame', { folder, full: fullOf(frame), repairs }, signal);
       })().finally(() => underWay.delete(key));
   underWay.set(key, work);
   await work;
@@ -38,14 +38,29 @@ const underWay = new Map<string, Promise<void>>(),
   /** where the repairs of a list are kept: every piece of a picture asks for it */
   lately = new WeakMap<readonly Repair[], { folder: string; patches: Patch[] }>();
 
+/** Saves whose repairs are being done, by frame. */
+const saving = new Map<number, AbortController>();
+/** Ends what a save of a frame's repairs is doing; that save is refused then. @returns whether there was one */
+export function stopRepairs(id: number): boolean {
+  const under = saving.get(id);
+  under?.abort();
+  return under !== undefined;
+}
 /** Keeps a frame's repairs, and does them. Refused with what stands when they were changed elsewhere since `version`. */
 export async function saveRepairs(pool: RenderPool, id: number, document: unknown, version: number): Promise<object> {
   const read = document === null ? { repairs: noRepairs } : validateRepairs(document);
   if ('message' in read) throw new ServiceError(400, read.message);
   const kept = read.repairs.repairs.length > 0 ? read.repairs : null;
   const before = await frameById(id);
-  // done before it is said: a page that hears of it finds it there
-  await mendedPatches(pool, Object.assign(Frame.build({ ...before.get(), repairs: kept }), { raw: before.raw }));
+  const stop = new AbortController();
+  saving.set(id, stop);
+  try {
+    // done before it is said: a page that hears of it finds it there
+    await mendedPatches(pool, Object.assign(Frame.build({ ...before.get(), repairs: kept }), { raw: before.raw }), stop.signal);
+  } finally {
+    if (saving.get(id) === stop) saving.delete(id);
+  }
+  if (stop.signal.aborted) throw new ServiceError(409, 'stopped');
   const frame = await together(async (transaction) => {
     const f = found(await Frame.findByPk(id, { include: withRaw, transaction }), 'this frame');
     if (version !== f.repairVersion) throw new Overtaken(`the repairs of ${f.name} were changed in another window`, await frameViewNow(f));
@@ -89,6 +104,13 @@ const dustOf = async (pool: RenderPool, frame: Frame, least: number): Promise<Sp
 /** Specks of dust in a frame, as they are proposed. */
 export const dustOn = async (pool: RenderPool, id: number, least = usualLeast): Promise<Speck[]> =>
   dustOf(pool, await frameById(id), least);
+
+/** A frame as it lies, made to show dust: a grey PNG. */
+export async function dustPictureOf(pool: RenderPool, id: number): Promise<Uint8Array> {
+  const frame = await frameById(id),
+    patches = await mendedPatches(pool, frame);
+  return pool.run('drawDust', { folder: await ensureLevel(pool, frame, 1), full: fullOf(frame), patches });
+}
 
 /** A repair of each speck, its source found for itself; those with none near are left. */
 async function healing(pool: RenderPool, frame: Frame, specks: readonly Pick<Speck, 'x' | 'y' | 'radius'>[]): Promise<Repair[]> {

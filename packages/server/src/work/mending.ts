@@ -2,9 +2,10 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import type { Area, Size } from '@dyepot/core/src/plate/area.ts';
 import { boxOf } from '@dyepot/core/src/repair/cover.ts';
-import { specksIn, dustEdge, type Speck } from '@dyepot/core/src/repair/dust.ts';
+import { dustEdge, dustPicture, specksIn, type Speck } from '@dyepot/core/src/repair/dust.ts';
 import { layInto, mend, readsOf, repairPlate, type Piece } from '@dyepot/core/src/repair/mend.ts';
 import { mending, type Repair, type RepairKind, type Shape } from '@dyepot/core/src/repair/repairs.ts';
 import { findSource, soughtIn, soughtRadius } from '@dyepot/core/src/repair/source.ts';
@@ -82,7 +83,7 @@ export async function readMended(folder: string, level: number, full: Size, area
 export async function mendWhole(plate: Plate, repairs: readonly Repair[], folder: string | null): Promise<void> {
   const patches = folder ? patchesOf(folder, plate, repairs) : [];
   if (patches.length === 0 || !patches.every((p) => existsSync(p.file))) {
-    repairPlate(plate, repairs, beat);
+    repairPlate(await kernels(), plate, repairs, beat);
     return;
   }
   const whole: Piece = { x: 0, y: 0, ...plate };
@@ -101,7 +102,7 @@ export async function mendFrame({ folder, full, repairs }: { folder: string; ful
     if (existsSync(file)) continue;
     const reads = readsOf(repair, full)!,
       piece = async (a: Area): Promise<Piece> => ({ ...a, data: (await readMended(folder, 0, full, a, patches.slice(0, i))).data }),
-      done = mend(repair, full, await piece(reads.near), reads.far && (await piece(reads.far)));
+      done = mend(await kernels(), repair, full, await piece(reads.near), reads.far && (await piece(reads.far)), beat);
     beat();
     if (done) await writeWhole(file, new Uint8Array(done.data.buffer));
   }
@@ -128,12 +129,29 @@ export async function seekSource(t: {
   return findSource({ ...area, data: plate.data }, size, t.shape, t.kind, t.nth);
 }
 
+/** The level dust is looked for at. */
+function dustLevel({ width, height }: Size): number {
+  let level = 0;
+  while (level < plateLevels - 1 && Math.max(width, height) >> level > dustEdge) level++;
+  return level;
+}
 /** Specks of dust in a frame whose plates are on disk; places of the plate as it lies. */
 export async function seekDust(t: { folder: string; full: Size; least: number }): Promise<Speck[]> {
-  let level = 1;
-  while (level < plateLevels - 1 && Math.max(t.full.width, t.full.height) >> level > dustEdge) level++;
-  if (Math.max(t.full.width, t.full.height) <= dustEdge) level = 0;
-  const plate = await readPlate(t.folder, level, t.full, { x: 0, y: 0, ...levelSize(t.full.width, t.full.height, level) });
+  const level = dustLevel(t.full),
+    plate = await readPlate(t.folder, level, t.full, { x: 0, y: 0, ...levelSize(t.full.width, t.full.height, level) });
   beat();
   return specksIn(plate, t.least);
+}
+/** How many codes of grey an EV darker or lighter than what lies round it is drawn as. */
+const codesPerEv = 420;
+/** A frame as it lies, made to show dust, with its repairs done: a grey PNG. */
+export async function drawDust(t: { folder: string; full: Size; patches: readonly Patch[] }): Promise<Uint8Array> {
+  const level = dustLevel(t.full),
+    size = levelSize(t.full.width, t.full.height, level),
+    plate = await readMended(t.folder, level, t.full, { x: 0, y: 0, ...size }, t.patches);
+  beat();
+  const grey = Uint8ClampedArray.from(dustPicture(plate), (ev) => 128 + codesPerEv * ev);
+  return sharp(grey, { raw: { ...size, channels: 1 } })
+    .png({ compressionLevel: 3 })
+    .toBuffer();
 }

@@ -234,6 +234,8 @@ const contentOf = (zip: ZipFile, entry: Entry): Promise<Buffer> =>
         reject(new PlainError(`${JSON.stringify(entry.fileName)} is larger than the archive says: it is damaged or made to do harm`));
       });
       stream.on('error', reject);
+      // an end without an end: of no effect where it was read through
+      stream.on('close', () => reject(new PlainError(`${JSON.stringify(entry.fileName)} breaks off`)));
       stream.on('end', () =>
         bytes === entry.uncompressedSize
           ? resolve(Buffer.concat(chunks))

@@ -25,6 +25,7 @@ export type TaskName =
   | 'startFrame'
   | 'mendFrame'
   | 'seekDust'
+  | 'drawDust'
   | 'seekSource'
   | 'readTable'
   | 'readPicture'

@@ -39,7 +39,7 @@ export { deliver, drawPlace, renderExact } from './wholeFrame.ts';
 export { compareFrames, readLightFacts } from './compareTask.ts';
 export { cutFigure, cutFigureOf, findRegions } from './foundTask.ts';
 export { readLensShelf } from './lensShelf.ts';
-export { mendFrame, seekDust, seekSource } from './mending.ts';
+export { drawDust, mendFrame, seekDust, seekSource } from './mending.ts';
 export { startFrame } from './startTask.ts';
 export { readPicture } from './storedPicture.ts';
 export { bake, fitPair, readTable } from './tableTasks.ts';

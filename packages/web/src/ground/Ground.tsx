@@ -22,6 +22,7 @@ import { GroundBar } from './GroundBar.tsx';
 import { useBefore } from './useBefore.ts';
 import { useGroundKeys } from './useGroundKeys.ts';
 import { useTools } from './useTools.ts';
+import { useDust } from './repair/useDust.ts';
 import { useRepairs } from './repair/useRepairs.ts';
 import { useWorn } from './useWorn.ts';
 
@@ -77,10 +78,14 @@ export function Ground({
   const doc = state.docs[frame.id],
     ground = doc?.ground ?? frame.groundwork ?? plainGroundwork,
     small = useSmallPlate(frame);
-  // while cropping, all of the picture is seen
+  const repairing = useRepairs(frame),
+    hand = { ...repairing, dust: useDust(frame, repairing) };
+  // while cropping, all of the picture is seen; where dust is shown, the frame as it lies on the sensor
   const cropping = part === 'geometry',
+    onSensor = part === 'repair' && hand.dust.pictured,
     uncropped = useMemo(() => keptLast((g: Groundwork) => ({ ...g, geometry: { ...g.geometry, crop: whole } })), []),
-    shownOf = (g: Groundwork): Groundwork => (cropping ? uncropped(g) : g),
+    flat = useMemo(() => keptLast((g: Groundwork) => ({ ...g, geometry: plainGroundwork.geometry, lens: plainGroundwork.lens })), []),
+    shownOf = (g: Groundwork): Groundwork => (cropping ? uncropped(g) : onSensor ? flat(g) : g),
     shown = shownOf(ground);
   const set = (words: string, gesture: string, change: Partial<Groundwork>): void => {
     dispatch(
@@ -97,8 +102,7 @@ export function Ground({
       next = shoot.frames[i + way];
     if (next) open(next);
   };
-  const hand = useRepairs(frame),
-    asRepaired = useMemo(() => (hand.off ? unmended(frame) : frame), [hand.off, frame]),
+  const asRepaired = useMemo(() => (hand.off ? unmended(frame) : frame), [hand.off, frame]),
     undoing = part === 'repair' ? hand : null;
   useGroundKeys({
     onUndo: undoing ? undoing.undo : () => dispatch(groundAct.undone()),

@@ -15,6 +15,7 @@ import { LensPart, resetLens } from './LensPart.tsx';
 import { ExposurePart } from './ExposurePart.tsx';
 import type { PartProps } from './partProps.ts';
 import { RepairPart } from './repair/RepairPart.tsx';
+import type { DustHand } from './repair/useDust.ts';
 import type { RepairHand } from './repair/useRepairs.ts';
 import { StartPanel } from './StartPanel.tsx';
 
@@ -41,7 +42,7 @@ export const partNames: Record<Part, [string, string]> = {
 export const allParts = (Object.keys(groundworkParts) as GroundworkPart[]).map((value) => ({ value, words: partNames[value][0] }));
 
 /** The chosen part's controls under one readout, and what was done to the frame. */
-export function GroundTray(props: PartProps & { hand: RepairHand }): React.JSX.Element {
+export function GroundTray(props: PartProps & { hand: RepairHand & { dust: DustHand } }): React.JSX.Element {
   const { frame, signal, set, hand } = props,
     dispatch = useAppDispatch(),
     choose = useCallback(
@@ -92,7 +93,7 @@ export function GroundTray(props: PartProps & { hand: RepairHand }): React.JSX.E
           </button>
         </header>
         <p className="purpose">{partNames[part][1]}</p>
-        {Controls ? <Controls {...props} /> : <RepairPart frame={frame} hand={hand} />}
+        {Controls ? <Controls {...props} /> : <RepairPart hand={hand} />}
         <details className="history">
           <summary>
             Done to this frame <small>{doc?.past.length ?? 0}</small>

@@ -85,6 +85,8 @@ export const keyList: { where: string; keys: { press: string; does: string; lett
       { press: 'P', does: 'Pick something neutral', letter: true },
       { press: 'K', does: 'Show what clips', letter: true },
       { press: 'N  H', does: 'Repair: the next best source; the picture without repairs', letter: true },
+      { press: 'T  R  N', does: 'Repair, dust: take the speck, refuse it, go on; Shift N back', letter: true },
+      { press: 'Escape', does: 'Repair: stop one that takes long' },
       { press: ',  .', does: 'Repair: a smaller, a larger brush', letter: true },
       { press: 'Delete', does: 'Repair: takes out the chosen one' },
       { press: 'Page Up  Page Down', does: 'To the frame before, to the next' },

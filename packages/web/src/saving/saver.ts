@@ -14,8 +14,8 @@ export interface Send {
 }
 
 export interface Saver {
-  /** Asks for something to be kept when the hand has rested; a newer wish of the same key takes the place of an older. */
-  put(key: string, send: Send): void;
+  /** Asks for something to be kept when the hand has rested, or so soon; a newer wish of the same key takes the place of an older. */
+  put(key: string, send: Send, afterMs?: number): void;
   /** Keeps all at once. True when nothing is left. */
   flush(): Promise<boolean>;
   /** Sends all at once from a page that is being left. True when each could be sent so; else the page should ask to stay. */
@@ -70,16 +70,16 @@ export function openSaver({ restMs = 250, retryMs = 1000, mostRetryMs = 15000 } 
     return wish.under;
   };
   return {
-    put(key, send) {
+    put(key, send, afterMs = restMs) {
       const wish = wishes.get(key);
       if (wish) {
         wish.send = send;
         wish.newer = true;
-        if (!wish.under && wish.failed === 0) arm(key, wish, restMs);
+        if (!wish.under && wish.failed === 0) arm(key, wish, afterMs);
       } else {
         const fresh: Wish = { send, timer: undefined, failed: 0, under: null, newer: false };
         wishes.set(key, fresh);
-        arm(key, fresh, restMs);
+        arm(key, fresh, afterMs);
       }
       tell();
     },

@@ -42,6 +42,7 @@ export function bandsOf(
   piece: Piece,
   count: number,
   { look = null, mask = false, steps = null }: Pick<Partial<Treatment>, 'look' | 'mask' | 'steps'> = {},
+  /** drawn once and not again under other geometry */ once = false,
 ): { drawing: Drawing; url: string; top: number }[] {
   const rows = Math.ceil(piece.height / count);
   return Array.from({ length: count }, (_, i) => i * rows)
@@ -56,7 +57,7 @@ export function bandsOf(
       );
       // under a geometry or detail of its own a smaller level is held whole, so that changing it needs no new plate
       const source =
-          (planned.view || planned.detail || planned.fringes) && planned.level > 0
+          (planned.view || planned.detail || planned.fringes) && planned.level > 0 && !once
             ? { x: 0, y: 0, ...levelSize(frame.width, frame.height, planned.level) }
             : planned.source,
         { x, y, width, height } = source;
@@ -93,6 +94,7 @@ export function jobsOf(
   { frame, piece, readout, limit }: Wish,
   { look, ground, mask = false, steps = null, place = null }: Treatment,
   count: number,
+  once = false,
 ): { plan: Plan; jobs: Job[]; urls: string } {
   const basis = { profile: frame.profile, seed: seedOf(frame.hash), groundwork: ground, picture: frame, steps },
     p = (place && placePlan(look, basis, 'srgb', place)) || plan(look, basis, 'srgb'),
@@ -103,7 +105,7 @@ export function jobsOf(
           drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } },
         }
       : null,
-    bands = bandsOf(frame, ground, piece, count, { look, mask, steps });
+    bands = bandsOf(frame, ground, piece, count, { look, mask, steps }, once);
   return {
     plan: p,
     jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })),

@@ -22,6 +22,8 @@ export interface Easel {
   whole(prints: readonly Print[], piece: Piece, key: string): void;
   /** those of a draft of the piece that lies there; they may be coarser than it. `ms`: since the hand's move */
   draft(prints: readonly Print[], drawn: Piece, ms: number): void;
+  /** a part of the piece that lies there, as it will be in the whole that follows */
+  part(print: Print, at: Area): void;
   busy(on: boolean): void;
   read(readouts: Readouts): void;
   /** null: what went wrong is over */
@@ -163,6 +165,29 @@ export function openPainter(
       ),
     );
   }
+  /** What a repair changed is drawn first, of a small plate of its own; the whole follows. */
+  async function drawMended(before: Wish, wish: Wish, key: string, number: number): Promise<void> {
+    if (before.frame.id !== wish.frame.id || before.frame.repairStamp === wish.frame.repairStamp) return;
+    if (!samePlace(before.piece, wish.piece) || !sameTreatment(before, wish)) return;
+    const { mendedPart } = await import('./mendedPart.ts'),
+      part = mendedPart(before.frame, wish.frame, wish.ground, wish.piece),
+      slot = `${name}:part`,
+      stands = (): boolean => laid === key && shown?.key === key && wholeTurn < number;
+    if (!part || !stands()) return;
+    const { jobs, urls } = jobsOf({ frame: wish.frame, piece: part, readout: null, limit: null }, wish, 1, true);
+    room.hold(
+      slot,
+      workers[0]!,
+      0,
+      urls,
+      (print) => {
+        room.drop(slot);
+        if (stands()) easel.part(print, { ...part, x: part.x - wish.piece.x, y: part.y - wish.piece.y });
+      },
+      () => room.drop(slot),
+    );
+    room.render(slot, jobs[0]!, `${key}#${number}`);
+  }
   /** Holds other plates where those asked for are not the ones held. */
   function exchange(kind: typeof whole, urls: string[], hold: (urls: string[]) => void): void {
     if (urls.join(' ') === kind.urls.join(' ')) return;
@@ -210,6 +235,7 @@ export function openPainter(
         urls = bandsOf(wish.frame, wish.ground, wish.piece, shares(wish).length, wish).map((b) => b.url),
         coarseUrls = wish.draft ? bandsOf(wish.frame, wish.ground, wish.draft, workers.length, { look: wish.look }).map((b) => b.url) : [];
       if (urls.join(' ') !== whole.urls.join(' ')) easel.failed(null);
+      if (shown) void drawMended(shown.wish, wish, key, turn + 1).catch(() => {});
       exchange(whole, urls, (fresh) => holdWhole(wish, fresh));
       exchange(coarse, coarseUrls, holdCoarse);
       const stamp = [key, ...urls, ...coarseUrls, wish.readout, ...Object.values(wish.limit ?? {})].join(' '),

@@ -70,6 +70,12 @@ function easelOn(options: RefObject<Options>, tellFailed: (words: string | null)
       c.dataset['draftAt'] = String(performance.now());
       count(c, 'drafts');
     },
+    part(print, { x, y }) {
+      const c = canvas();
+      if (!c) return;
+      c.getContext('2d', { alpha: false })!.putImageData(new ImageData(print.rgba, print.width, print.height), x, y);
+      c.dataset['partAt'] = String(performance.now());
+    },
     busy(on) {
       if (on) canvas()?.setAttribute('aria-busy', 'true');
       else canvas()?.removeAttribute('aria-busy');

@@ -1,10 +1,12 @@
 import type { Groundwork, Repair, Shape } from '@dyepot/core';
 import { useMemo, useRef, useState } from 'react';
 import type { Placed } from '../../view/FrameView.tsx';
+import { platePlaceOf } from '../../view/platePlace.ts';
 import { useShortcut } from '../../kit/useShortcut.ts';
 import type { Frame } from '../../types.ts';
 import { middle, moved, thinned, type Point } from './drawn.ts';
-import { platePlaceOf } from './onPicture.ts';
+import { DustMarks } from './DustMarks.tsx';
+import type { DustHand } from './useDust.ts';
 import type { RepairHand } from './useRepairs.ts';
 
 type Drag =
@@ -23,7 +25,7 @@ export function RepairOverlay({
   placed: Placed;
   frame: Frame;
   ground: Groundwork | null;
-  hand: RepairHand;
+  hand: RepairHand & { dust: DustHand };
 }): React.JSX.Element {
   const svg = useRef<SVGSVGElement>(null),
     drag = useRef<Drag | null>(null),
@@ -198,6 +200,7 @@ export function RepairOverlay({
       onDoubleClick={(e) => e.stopPropagation()}
       onClick={(e) => e.stopPropagation()}
     >
+      {hand.dust.proposed && <DustMarks dust={hand.dust} frame={frame} placed={placed} place={place} unit={edge * scale} />}
       {!hand.off &&
         shownRepairs.map((r) => {
           const chosen = r.id === selected?.id,

@@ -1,13 +1,11 @@
 import { number, straightFrom, type RepairKind } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
-import { useState } from 'react';
-import { messageOf } from '../../api.ts';
-import { complain, tell } from '../../kit/notices.tsx';
+import { useEffect, useState } from 'react';
 import { NumberControl } from '../../kit/NumberControl.tsx';
 import { Rove } from '../../kit/Rove.tsx';
 import { useShortcut } from '../../kit/useShortcut.ts';
-import type { Frame } from '../../types.ts';
-import { useDustMutation, useRepairSourceMutation } from './repairApi.ts';
+import { DustPart } from './DustPart.tsx';
+import type { DustHand } from './useDust.ts';
 import type { RepairHand } from './useRepairs.ts';
 
 const kinds: readonly { kind: RepairKind; words: string; title: string }[] = [
@@ -18,54 +16,36 @@ const kinds: readonly { kind: RepairKind; words: string; title: string }[] = [
 const size = number('Size', '‰ of the long edge', 1, 120, 12, 0.5, 1),
   feather = number('Feather', '%', 0, 100, 40, 1, 0),
   turn = number('Turn', '°', -180, 180, 0, 1, 0),
-  scale = number('Source size', '%', 25, 400, 100, 1, 0),
-  least = number('Dust stands out by', 'deviations', 2, 15, 5, 0.5, 1);
+  scale = number('Source size', '%', 25, 400, 100, 1, 0);
 
+/** Whether something has gone on for longer than a moment. */
+function useSlow(on: boolean, ms = 200): boolean {
+  const [slow, setSlow] = useState(false);
+  useEffect(() => {
+    setSlow(false);
+    if (!on) return;
+    const timer = setTimeout(() => setSlow(true), ms);
+    return () => clearTimeout(timer);
+  }, [on, ms]);
+  return slow;
+}
 /** What the hand repairs with, and the repair that is chosen. */
-export function RepairPart({ frame, hand }: { frame: Frame; hand: RepairHand }): React.JSX.Element {
+export function RepairPart({ hand }: { hand: RepairHand & { dust: DustHand } }): React.JSX.Element {
   const { selected, brush, repairs } = hand,
-    [dust, { isLoading: looking }] = useDustMutation(),
-    [seek] = useRepairSourceMutation(),
-    [threshold, setThreshold] = useState(5);
+    { dust } = hand,
+    slow = useSlow(hand.working);
   useShortcut('n', () => {
-    if (selected) void hand.again(selected.id);
+    if (dust.proposed) dust.go(1);
+    else if (selected) void hand.again(selected.id);
   });
+  useShortcut('shift+n', () => dust.go(-1));
   useShortcut('comma', () => hand.setBrush({ radius: Math.max(0.001, brush.radius / 1.15) }));
   useShortcut('period', () => hand.setBrush({ radius: Math.min(0.12, brush.radius * 1.15) }));
   useShortcut('delete', () => {
     if (selected) hand.take(selected.id);
   });
   useShortcut('h', () => hand.setOff(!hand.off));
-  const findDust = async (): Promise<void> => {
-    try {
-      const { specks } = await dust({ id: frame.id, least: threshold }).unwrap(),
-        left = specks
-          .filter((s) => !repairs.some((r) => r.shape.kind === 'spot' && Math.hypot(r.shape.x - s.x, r.shape.y - s.y) < s.radius * 0.7))
-          .slice(0, 400);
-      const made = [];
-      for (const s of left) {
-        const shape = { kind: 'spot' as const, x: s.x, y: s.y, radius: s.radius * 1.25, feather: 0.35 };
-        const at = await seek({ id: frame.id, shape, kind: 'heal', nth: 0 })
-          .unwrap()
-          .catch(() => null);
-        if (at)
-          made.push({
-            id: `dust-${Math.round(s.x * 1e5)}-${Math.round(s.y * 1e5)}`,
-            kind: 'heal' as const,
-            on: true,
-            shape,
-            source: straightFrom(at.dx, at.dy),
-          });
-      }
-      if (made.length === 0) tell('No dust is told from the picture here');
-      else {
-        hand.put([...repairs, ...made], `Dust, ${made.length} ${made.length === 1 ? 'speck' : 'specks'}`);
-        tell(`${made.length} ${made.length === 1 ? 'speck' : 'specks'} healed; Undo takes all back, Delete one that was none`);
-      }
-    } catch (e) {
-      complain(messageOf(e));
-    }
-  };
+  useShortcut('escape', hand.stop, { unless: () => !slow });
   return (
     <>
       <Rove className="starts" role="radiogroup" aria-label="How it is repaired">
@@ -92,15 +72,6 @@ export function RepairPart({ frame, hand }: { frame: Frame; hand: RepairHand }):
       <NumberControl parameter={size} value={Math.round(brush.radius * 1e4) / 10} onChange={(v) => hand.setBrush({ radius: v / 1000 })} />
       <NumberControl parameter={feather} value={Math.round(brush.feather * 100)} onChange={(v) => hand.setBrush({ feather: v / 100 })} />
       <div className="row">
-        <Button
-          size="xs"
-          variant="outline"
-          loading={looking}
-          title="Small round dark soft places where what is round them is clean"
-          onClick={() => void findDust()}
-        >
-          Find dust
-        </Button>
         <button
           type="button"
           className={`tool ${hand.off ? 'on' : ''}`}
@@ -111,7 +82,15 @@ export function RepairPart({ frame, hand }: { frame: Frame; hand: RepairHand }):
           Without repairs
         </button>
       </div>
-      <NumberControl parameter={least} value={threshold} onChange={setThreshold} />
+      {slow && (
+        <div className="row" role="status">
+          Repairing…
+          <Button size="xs" variant="outline" title="Stop, and take it back (Escape)" onClick={hand.stop}>
+            Stop
+          </Button>
+        </div>
+      )}
+      <DustPart dust={dust} />
       {selected ? (
         <section className="repair-chosen" aria-label="The chosen repair">
           <h3>{kinds.find((k) => k.kind === selected.kind)!.words}</h3>

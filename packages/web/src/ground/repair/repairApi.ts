@@ -26,6 +26,8 @@ export const repairApi = api.injectEndpoints({
       query: ({ id, repairs, version }) =>
         lasting({ url: `/frames/${id}/repairs`, method: 'PUT', body: { repairs: documentOf(repairs), version } }),
     }),
+    /** ends what a save of this frame's repairs is doing; that save is refused then */
+    stopRepairs: build.mutation<object, number>({ query: (id) => ({ url: `/frames/${id}/repairs/stop`, method: 'POST', body: {} }) }),
     repairSource: build.mutation<{ dx: number; dy: number }, { id: number; shape: Shape; kind: RepairKind; nth: number }>({
       query: ({ id, ...body }) => ({ url: `/frames/${id}/repair-source`, method: 'POST', body }),
     }),

@@ -14,6 +14,7 @@ import { askOnce } from '../../kit/askOnce.ts';
 export type Brush = { kind: RepairKind; draws: 'spot' | 'outline'; radius: number; feather: number };
 type List = readonly Repair[];
 const nothing: List = [];
+const wordsFor: Record<RepairKind, string> = { heal: 'Heal', clone: 'Clone', fill: 'Fill' };
 /** The repairs of a frame as the hand has them, kept as they are made. */
 export interface RepairHand {
   repairs: List;
@@ -27,7 +28,7 @@ export interface RepairHand {
   /** the next best source */
   again: (id: string) => Promise<void>;
   take: (id: string) => void;
-  put: (next: List, words: string) => void;
+  put: (next: List | ((now: List) => List), words: string) => void;
   undo: () => void;
   redo: () => void;
   last: string | null;
@@ -35,6 +36,9 @@ export interface RepairHand {
   /** the picture is shown without repairs */
   off: boolean;
   setOff: (off: boolean) => void;
+  /** repairs are being done; what is under way can be stopped, and is taken back then */
+  working: boolean;
+  stop: () => void;
 }
 interface Edit {
   words: string;
@@ -43,6 +47,15 @@ interface Edit {
   after: List;
 }
 
+/** What was done to a frame's repairs here, and what it led to. */
+interface History {
+  past: readonly Edit[];
+  future: readonly Edit[];
+  stands: string;
+}
+const noHistory: History = { past: [], future: [], stands: '' };
+/** What was done to each frame outlives the screen, until its repairs are changed elsewhere. */
+const histories = new Map<number, History>();
 /** What is not kept yet of each frame, over the version it was made of, and the newest version this window made: both outlive the screen. */
 const book = new Map<number, { list: List; version: number }>(),
   versions = new Map<number, number>();
@@ -51,8 +64,9 @@ export function useRepairs(frame: Frame): RepairHand {
   const dispatch = useAppDispatch(),
     [seek] = useRepairSourceMutation(),
     [ahead, setAhead] = useState<{ id: number; list: List } | null>(null),
-    [past, setPast] = useState<readonly Edit[]>([]),
-    [future, setFuture] = useState<readonly Edit[]>([]),
+    [, setTurn] = useState(0),
+    [working, setWorking] = useState(false),
+    running = useRef<{ stopped: boolean } | null>(null),
     [selectedId, select] = useState<string | null>(null),
     [off, setOff] = useState(false),
     [brush, setBrushed] = useState<Brush>({ kind: 'heal', draws: 'spot', radius: 0.012, feather: 0.4 }),
@@ -62,9 +76,22 @@ export function useRepairs(frame: Frame): RepairHand {
   const complete = frame.repairs.length === frame.repairCount;
   if (complete) known.current = { id: frame.id, version: frame.repairVersion, list: frame.repairs };
   const there = known.current?.id === frame.id && known.current.version === frame.repairVersion ? known.current.list : null,
-    repairs = (ahead?.id === frame.id ? ahead.list : book.get(frame.id)?.list) ?? there ?? nothing,
+    // what was kept here stands until the frame says so too: that comes a moment later
+    own =
+      ahead?.id === frame.id && (book.has(frame.id) || frame.repairVersion < (versions.get(frame.id) ?? 0))
+        ? ahead.list
+        : book.get(frame.id)?.list,
+    repairs = own ?? there ?? nothing,
     now = useRef({ frame, repairs });
   now.current = { frame, repairs };
+  const historyOf = (): History => histories.get(frame.id) ?? noHistory,
+    { past, future, stands } = historyOf(),
+    remember = (id: number, before: readonly Edit[], after: readonly Edit[], list: List): void => {
+      histories.set(id, { past: before.slice(-200), future: after, stands: JSON.stringify(list) });
+      setTurn((n) => n + 1);
+    };
+  // changed elsewhere since: what was done here led to something else
+  if (stands !== '' && there && !own && JSON.stringify(there) !== stands) histories.delete(frame.id);
   useEffect(() => {
     if (there) return;
     let wanted = true;
@@ -80,12 +107,10 @@ export function useRepairs(frame: Frame): RepairHand {
     };
   }, [there === null, frame.id, frame.repairVersion]);
   useEffect(() => {
-    setPast([]);
-    setFuture([]);
     select(null);
     setOff(false);
   }, [frame.id]);
-  const lay = (list: List): void => {
+  const lay = (list: List, atOnce = true): void => {
     if (!there && ahead?.id !== frame.id && !book.has(frame.id)) {
       tell('The repairs of this frame are still on their way');
       return;
@@ -102,35 +127,41 @@ export function useRepairs(frame: Frame): RepairHand {
     const keep = async (): Promise<Attempt> => {
       const entry = book.get(id);
       if (!entry) return 'done';
-      const sent = entry.list,
-        over = (): void => setAhead((x) => (x?.id === id && x.list === sent ? null : x));
-      try {
-        const saved = await dispatch(
+      const sent = entry.list;
+      const call = dispatch(
           repairApi.endpoints.saveRepairs.initiate({ id, repairs: sent, version: Math.max(entry.version, versions.get(id) ?? 0) }),
-        ).unwrap();
+        ),
+        mine = { stopped: false };
+      running.current = mine;
+      setWorking(true);
+      try {
+        const saved = await call.unwrap();
         versions.set(id, saved.repairVersion);
         if (book.get(id)?.list === sent) book.delete(id);
         mendFrame(dispatch, saved);
-        over();
         return 'done';
       } catch (error) {
+        // what is sent next is as it was before
+        if (mine.stopped) return 'done';
         const attempt = attemptOf(error),
           elsewhere = (error as { data?: { now?: Frame } }).data?.now;
         if (attempt === 'refused') {
-          const mine = book.get(id)!.list;
+          const own = book.get(id)!.list;
           book.delete(id);
           complain(elsewhere ? `${messageOf(error)} and are shown as they stand there; Redo has yours again` : messageOf(error));
           if (elsewhere) {
             versions.set(id, elsewhere.repairVersion);
             mendFrame(dispatch, elsewhere);
-            if (now.current.frame.id === id) {
-              setPast([]);
-              setFuture([{ words: 'what was made here', gesture: '', before: elsewhere.repairs, after: mine }]);
-            }
+            remember(id, [], [{ words: 'what was made here', gesture: '', before: elsewhere.repairs, after: own }], elsewhere.repairs);
           }
           setAhead((x) => (x?.id === id ? null : x));
         }
         return attempt;
+      } finally {
+        if (running.current === mine) {
+          running.current = null;
+          setWorking(false);
+        }
       }
     };
     const send: Send = keep;
@@ -138,18 +169,22 @@ export function useRepairs(frame: Frame): RepairHand {
       const entry = book.get(id);
       return entry ? sendLeaving(`/api/frames/${id}/repairs`, 'PUT', { repairs: documentOf(entry.list), version: entry.version }) : true;
     };
-    saver.put(`repairs-${id}`, send);
+    saver.put(`repairs-${id}`, send, atOnce ? 0 : undefined);
   };
   const edit = (after: List, words: string, gesture: string): void => {
     const before = now.current.repairs,
+      { past } = historyOf(),
       last = past.at(-1);
-    setPast(
+    remember(
+      frame.id,
       last && gesture !== '' && last.gesture === gesture
         ? [...past.slice(0, -1), { ...last, after }]
-        : [...past.slice(-199), { words, gesture, before, after }],
+        : [...past, { words, gesture, before, after }],
+      [],
+      after,
     );
-    setFuture([]);
-    lay(after);
+    // a drag is kept when the hand rests
+    lay(after, gesture === '');
   };
   const sourceOf = async (shape: Shape, kind: RepairKind, nth: number): Promise<Repair['source'] | undefined> => {
     if (kind === 'fill') return null;
@@ -169,16 +204,36 @@ export function useRepairs(frame: Frame): RepairHand {
     setBrush: (change) => setBrushed((b) => ({ ...b, ...change })),
     off,
     setOff,
+    working,
+    stop() {
+      const run = running.current,
+        { past, future } = historyOf(),
+        e = past.at(-1);
+      if (!run || run.stopped || !e) return;
+      run.stopped = true;
+      void dispatch(repairApi.endpoints.stopRepairs.initiate(frame.id));
+      remember(frame.id, past.slice(0, -1), [...future, e], e.before);
+      lay(e.before);
+      tell(`${e.words} stopped`);
+    },
     async add(shape) {
       const source = await sourceOf(shape, brush.kind, 0);
       if (source === undefined) return;
       const made: Repair = { id: nanoid(8), kind: brush.kind, on: true, shape, source };
       // another frame may be open by now; it is this one's all the same
       if (now.current.frame.id !== frame.id) {
-        lay([...(book.get(frame.id)?.list ?? repairs), made]);
+        const before = book.get(frame.id)?.list ?? repairs,
+          after = [...before, made];
+        remember(
+          frame.id,
+          [...(histories.get(frame.id)?.past ?? []), { words: wordsFor[made.kind], gesture: '', before, after }],
+          [],
+          after,
+        );
+        lay(after);
         return;
       }
-      edit([...now.current.repairs, made], { heal: 'Heal', clone: 'Clone', fill: 'Fill' }[brush.kind], '');
+      edit([...now.current.repairs, made], wordsFor[made.kind], '');
       select(made.id);
     },
     change: (id, how, words, gesture) =>
@@ -208,21 +263,21 @@ export function useRepairs(frame: Frame): RepairHand {
       );
       tell('Repair taken out');
     },
-    put: (list, words) => edit(list, words, ''),
+    put: (next, words) => edit(typeof next === 'function' ? next(now.current.repairs) : next, words, ''),
     last: past.at(-1)?.words ?? null,
     next: future.at(-1)?.words ?? null,
     undo() {
-      const e = past.at(-1);
+      const { past, future } = historyOf(),
+        e = past.at(-1);
       if (!e) return;
-      setPast(past.slice(0, -1));
-      setFuture([...future, e]);
+      remember(frame.id, past.slice(0, -1), [...future, e], e.before);
       lay(e.before);
     },
     redo() {
-      const e = future.at(-1);
+      const { past, future } = historyOf(),
+        e = future.at(-1);
       if (!e) return;
-      setFuture(future.slice(0, -1));
-      setPast([...past, e]);
+      remember(frame.id, [...past, e], future.slice(0, -1), e.after);
       lay(e.after);
     },
   };

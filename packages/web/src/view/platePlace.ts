@@ -1,5 +1,5 @@
 import { frameView, invert3, placeOf, through, type Groundwork } from '@dyepot/core';
-import type { Frame } from '../../types.ts';
+import type { Frame } from '../types.ts';
 
 type Place = { x: number; y: number };
 /** From places of the picture as it is shown (shares of it) to places of the plate as it lies (shares of that), and back. */
