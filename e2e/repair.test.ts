@@ -64,6 +64,28 @@ describe('repairs', () => {
     await expect.poll(shown, patience).not.toBe(before);
     await sameAsServer();
   });
+  it('the place is smoothed over at once, and the exact view at fit has the repair', async () => {
+    const exact = page.locator('canvas[data-testid=exact]:not(.hidden)'),
+      pixels = (): Promise<number> =>
+        exact.evaluate((c: HTMLCanvasElement) =>
+          c
+            .getContext('2d')!
+            .getImageData(0, 0, c.width, c.height)
+            .data.reduce((sum, v) => (sum * 31 + v) | 0, 0),
+        );
+    await exact.waitFor();
+    const before = await pixels(),
+      overlay = (await page.getByTestId('repairs').boundingBox())!;
+    await page.mouse.click(overlay.x + overlay.width * 0.3, overlay.y + overlay.height * 0.42);
+    await page.locator('.repair-instant').waitFor();
+    await page.locator('.repair-instant').waitFor({ state: 'detached' });
+    await exact.waitFor();
+    await expect.poll(pixels, patience).not.toBe(before);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await repairs()).length, patience).toBe(1);
+    await expect.poll(pixels, patience).toBe(before);
+    await page.locator(`[data-repair="${(await repairs())[0]!.id}"]`).click();
+  });
   it('its source is dragged and asked for anew; it is off, turned, taken out, and all of that undone', async () => {
     const first = (await repairs())[0]!.source!,
       box = (await page.getByTestId('repair-source').boundingBox())!;

@@ -46,7 +46,7 @@ export function useExact(
           c.width = width;
           c.height = height;
           c.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
-          setPainted({ of: [frame.id, look, ground, steps, width, height] });
+          setPainted({ of: [frame.id, frame.repairStamp, look, ground, steps, width, height] });
         })
         .catch(() => {
           /* a newer wish has taken this one's place, or the server is away: the quick view stays */
@@ -57,10 +57,13 @@ export function useExact(
       abort.abort();
     };
     return () => stop.current();
-  }, [canvas, frame.id, frame.hash, look, ground, steps, width, height]);
+  }, [canvas, frame.id, frame.hash, frame.repairStamp, look, ground, steps, width, height]);
   const leave = useCallback(() => {
     stop.current();
     setPainted(null);
   }, []);
-  return { isExact: painted !== null && [frame.id, look, ground, steps, width, height].every((v, i) => v === painted.of[i]), leave };
+  return {
+    isExact: painted !== null && [frame.id, frame.repairStamp, look, ground, steps, width, height].every((v, i) => v === painted.of[i]),
+    leave,
+  };
 }

@@ -5,7 +5,9 @@ import { platePlaceOf } from '../../view/platePlace.ts';
 import { useShortcut } from '../../kit/useShortcut.ts';
 import type { Frame } from '../../types.ts';
 import { middle, moved, thinned, type Point } from './drawn.ts';
+import { onStage, pathOf } from './onStage.ts';
 import { DustMarks } from './DustMarks.tsx';
+import { Instants, useInstants } from './Instants.tsx';
 import type { DustHand } from './useDust.ts';
 import type { RepairHand } from './useRepairs.ts';
 
@@ -38,6 +40,7 @@ export function RepairOverlay({
     edge = Math.max(frame.width, frame.height),
     // pixels of the stage for each of the plate, near enough for what is drawn round a place
     scale = whole.width / placed.picture.width;
+  const instants = useInstants(frame, placed);
   const plateAt = (clientX: number, clientY: number): Point => {
       const r = svg.current!.getBoundingClientRect(),
         at = place.to({ x: (clientX - r.left - whole.left) / whole.width, y: (clientY - r.top - whole.top) / whole.height });
@@ -47,29 +50,12 @@ export function RepairOverlay({
       const at = place.from({ x, y });
       return [whole.left + at.x * whole.width, whole.top + at.y * whole.height];
     };
-  const pathOf = (shape: Shape, by: Point = [0, 0]): React.SVGProps<SVGPathElement> => {
-    if (shape.kind === 'spot') {
-      const [x, y] = stageAt([shape.x + by[0], shape.y + by[1]]),
-        r = shape.radius * edge * scale;
-      return { d: `M${x - r},${y}a${r},${r} 0 1 0 ${2 * r},0a${r},${r} 0 1 0 ${-2 * r},0z` };
-    }
-    const d = `M${shape.points
-      .map((p) =>
-        stageAt([p[0] + by[0], p[1] + by[1]])
-          .map((v) => v.toFixed(1))
-          .join(','),
-      )
-      .join('L')}`;
-    return shape.kind === 'outline'
-      ? { d: `${d}z` }
-      : {
-          d,
-          strokeWidth: 2 * shape.radius * edge * scale,
-          strokeLinecap: 'round',
-          strokeLinejoin: 'round',
-          className: 'broad',
-          fill: 'none',
-        };
+  const seen = (shape: Shape, by?: Point): Shape => onStage(shape, stageAt, edge * scale, by),
+    drawn = (shape: Shape, by?: Point): React.SVGProps<SVGPathElement> => pathOf(seen(shape, by));
+  const add = (shape: Shape): void => {
+    // what is cloned or taken from far is not what would be smooth here
+    if (hand.brush.kind === 'heal' && !hand.off) instants.show(seen(shape), svg.current!.closest<HTMLElement>('[data-testid=stage]')!);
+    void hand.add(shape);
   };
   const finish = (points: readonly Point[]): void => {
     const { brush } = hand,
@@ -80,13 +66,13 @@ export function RepairOverlay({
     if (brush.draws === 'outline') {
       const some = thinned(points, Math.max(3, 8 / scale), frame);
       if (some.length >= 3)
-        void hand.add({ kind: 'outline', points: some.slice(0, 400).map(([x, y]) => [x, y, (brush.feather * 0.02) as number] as const) });
+        add({ kind: 'outline', points: some.slice(0, 400).map(([x, y]) => [x, y, (brush.feather * 0.02) as number] as const) });
       return;
     }
     const [x, y] = points[0]!;
-    if (long < brush.radius * edge * 0.5) void hand.add({ kind: 'spot', x, y, radius: brush.radius, feather: brush.feather });
+    if (long < brush.radius * edge * 0.5) add({ kind: 'spot', x, y, radius: brush.radius, feather: brush.feather });
     else
-      void hand.add({
+      add({
         kind: 'line',
         points: thinned(points, Math.max(2, brush.radius * edge * 1.1), frame).slice(0, 1000),
         radius: brush.radius,
@@ -109,187 +95,190 @@ export function RepairOverlay({
   const { selected, brush } = hand,
     shownRepairs: readonly Repair[] = hand.repairs;
   return (
-    <svg
-      ref={svg}
-      className={`repair-overlay ${panning ? 'panning' : ''}`}
-      data-testid="repairs"
-      width={stage.width}
-      height={stage.height}
-      tabIndex={0}
-      role="application"
-      aria-label="Repairs: arrows aim, Enter repairs there, Delete takes the chosen one out"
-      onFocus={() => setByKeys(document.activeElement?.matches(':focus-visible') ?? false)}
-      onBlur={() => setByKeys(false)}
-      onKeyDown={(e) => {
-        const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
-        if (by) {
-          e.preventDefault();
+    <>
+      <Instants shown={instants.shown} placed={placed} />
+      <svg
+        ref={svg}
+        className={`repair-overlay ${panning ? 'panning' : ''}`}
+        data-testid="repairs"
+        width={stage.width}
+        height={stage.height}
+        tabIndex={0}
+        role="application"
+        aria-label="Repairs: arrows aim, Enter repairs there, Delete takes the chosen one out"
+        onFocus={() => setByKeys(document.activeElement?.matches(':focus-visible') ?? false)}
+        onBlur={() => setByKeys(false)}
+        onKeyDown={(e) => {
+          const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
+          if (by) {
+            e.preventDefault();
+            e.stopPropagation();
+            const step = e.shiftKey ? 0.05 : 0.005;
+            setByKeys(true);
+            setAim((a) => ({ x: Math.min(1, Math.max(0, a.x + by[0]! * step)), y: Math.min(1, Math.max(0, a.y + by[1]! * step)) }));
+          } else if (e.key === 'Enter') {
+            e.preventDefault();
+            e.stopPropagation();
+            const at = place.to(aim);
+            finish([[at.x, at.y]]);
+          } else if (e.key === 'Escape') hand.select(null);
+        }}
+        onPointerDown={(e) => {
+          if (e.button !== 0) return;
+          begin(e, { kind: 'draw', points: [plateAt(e.clientX, e.clientY)] });
+          setDrawing([plateAt(e.clientX, e.clientY)]);
+        }}
+        onPointerMove={(e) => {
+          const d = drag.current;
+          if (!d) return;
           e.stopPropagation();
-          const step = e.shiftKey ? 0.05 : 0.005;
-          setByKeys(true);
-          setAim((a) => ({ x: Math.min(1, Math.max(0, a.x + by[0]! * step)), y: Math.min(1, Math.max(0, a.y + by[1]! * step)) }));
-        } else if (e.key === 'Enter') {
-          e.preventDefault();
+          const at = plateAt(e.clientX, e.clientY);
+          if (d.kind === 'draw') {
+            d.points.push(at);
+            setDrawing([...d.points]);
+          } else if (d.kind === 'source')
+            hand.change(
+              d.id,
+              (r) => {
+                const [x, y] = middle(r.shape);
+                return { ...r, source: r.source && { ...r.source, dx: at[0] - d.from[0] - x, dy: at[1] - d.from[1] - y } };
+              },
+              'Move the source',
+              d.gesture,
+            );
+          else if (d.kind === 'move')
+            hand.change(d.id, (r) => ({ ...r, shape: moved(d.shape, at[0] - d.from[0], at[1] - d.from[1]) }), 'Move', d.gesture);
+          else
+            hand.change(
+              d.id,
+              (r) => {
+                if (r.shape.kind === 'spot') return r;
+                const set = <P extends readonly number[]>(p: P, i: number): P =>
+                  i !== d.at
+                    ? p
+                    : ((d.feather
+                        ? [p[0], p[1], Math.min(0.1, Math.max(0, d.was + (d.from[1] - at[1]) * 0.5))]
+                        : [at[0], at[1], ...p.slice(2)]) as unknown as P);
+                return {
+                  ...r,
+                  shape:
+                    r.shape.kind === 'line'
+                      ? { ...r.shape, points: r.shape.points.map(set) }
+                      : { ...r.shape, points: r.shape.points.map(set) },
+                };
+              },
+              d.feather ? 'Feather of a point' : 'Reshape',
+              d.gesture,
+            );
+        }}
+        onPointerUp={(e) => {
+          const d = drag.current;
+          drag.current = null;
+          if (!d) return;
           e.stopPropagation();
-          const at = place.to(aim);
-          finish([[at.x, at.y]]);
-        } else if (e.key === 'Escape') hand.select(null);
-      }}
-      onPointerDown={(e) => {
-        if (e.button !== 0) return;
-        begin(e, { kind: 'draw', points: [plateAt(e.clientX, e.clientY)] });
-        setDrawing([plateAt(e.clientX, e.clientY)]);
-      }}
-      onPointerMove={(e) => {
-        const d = drag.current;
-        if (!d) return;
-        e.stopPropagation();
-        const at = plateAt(e.clientX, e.clientY);
-        if (d.kind === 'draw') {
-          d.points.push(at);
-          setDrawing([...d.points]);
-        } else if (d.kind === 'source')
-          hand.change(
-            d.id,
-            (r) => {
-              const [x, y] = middle(r.shape);
-              return { ...r, source: r.source && { ...r.source, dx: at[0] - d.from[0] - x, dy: at[1] - d.from[1] - y } };
-            },
-            'Move the source',
-            d.gesture,
-          );
-        else if (d.kind === 'move')
-          hand.change(d.id, (r) => ({ ...r, shape: moved(d.shape, at[0] - d.from[0], at[1] - d.from[1]) }), 'Move', d.gesture);
-        else
-          hand.change(
-            d.id,
-            (r) => {
-              if (r.shape.kind === 'spot') return r;
-              const set = <P extends readonly number[]>(p: P, i: number): P =>
-                i !== d.at
-                  ? p
-                  : ((d.feather
-                      ? [p[0], p[1], Math.min(0.1, Math.max(0, d.was + (d.from[1] - at[1]) * 0.5))]
-                      : [at[0], at[1], ...p.slice(2)]) as unknown as P);
-              return {
-                ...r,
-                shape:
-                  r.shape.kind === 'line'
-                    ? { ...r.shape, points: r.shape.points.map(set) }
-                    : { ...r.shape, points: r.shape.points.map(set) },
-              };
-            },
-            d.feather ? 'Feather of a point' : 'Reshape',
-            d.gesture,
-          );
-      }}
-      onPointerUp={(e) => {
-        const d = drag.current;
-        drag.current = null;
-        if (!d) return;
-        e.stopPropagation();
-        if (d.kind === 'draw') {
+          if (d.kind === 'draw') {
+            setDrawing(null);
+            finish(d.points);
+          }
+        }}
+        onPointerCancel={() => {
+          drag.current = null;
           setDrawing(null);
-          finish(d.points);
-        }
-      }}
-      onPointerCancel={() => {
-        drag.current = null;
-        setDrawing(null);
-      }}
-      onDoubleClick={(e) => e.stopPropagation()}
-      onClick={(e) => e.stopPropagation()}
-    >
-      {hand.dust.proposed && <DustMarks dust={hand.dust} frame={frame} placed={placed} place={place} unit={edge * scale} />}
-      {!hand.off &&
-        shownRepairs.map((r) => {
-          const chosen = r.id === selected?.id,
-            path = pathOf(r.shape);
-          return (
+        }}
+        onDoubleClick={(e) => e.stopPropagation()}
+        onClick={(e) => e.stopPropagation()}
+      >
+        {hand.dust.proposed && <DustMarks dust={hand.dust} frame={frame} placed={placed} place={place} unit={edge * scale} />}
+        {!hand.off &&
+          shownRepairs.map((r) => {
+            const chosen = r.id === selected?.id,
+              path = drawn(r.shape);
+            return (
+              <path
+                key={r.id}
+                {...path}
+                data-repair={r.id}
+                className={`repair ${path.className ?? ''} ${chosen ? 'chosen' : ''} ${r.on ? '' : 'off'}`}
+                onPointerDown={(e) => {
+                  hand.select(r.id);
+                  begin(e, { kind: 'move', id: r.id, from: plateAt(e.clientX, e.clientY), shape: r.shape, gesture: `move-${++gestures}` });
+                }}
+              />
+            );
+          })}
+        {!hand.off && selected?.source && (
+          <g>
+            <line
+              className="repair-way"
+              {...(([x1, y1]) => ({ x1, y1 }))(stageAt(middle(selected.shape)))}
+              {...(([x2, y2]) => ({ x2, y2 }))(
+                stageAt([middle(selected.shape)[0] + selected.source.dx, middle(selected.shape)[1] + selected.source.dy]),
+              )}
+            />
             <path
-              key={r.id}
-              {...path}
-              data-repair={r.id}
-              className={`repair ${path.className ?? ''} ${chosen ? 'chosen' : ''} ${r.on ? '' : 'off'}`}
+              {...drawn(selected.shape, [selected.source.dx, selected.source.dy])}
+              data-testid="repair-source"
+              className={`repair source ${selected.shape.kind === 'line' ? 'broad' : ''}`}
               onPointerDown={(e) => {
-                hand.select(r.id);
-                begin(e, { kind: 'move', id: r.id, from: plateAt(e.clientX, e.clientY), shape: r.shape, gesture: `move-${++gestures}` });
+                const [x, y] = middle(selected.shape),
+                  at = plateAt(e.clientX, e.clientY);
+                begin(e, {
+                  kind: 'source',
+                  id: selected.id,
+                  from: [at[0] - x - selected.source!.dx, at[1] - y - selected.source!.dy],
+                  gesture: `source-${++gestures}`,
+                });
               }}
             />
-          );
-        })}
-      {!hand.off && selected?.source && (
-        <g>
-          <line
-            className="repair-way"
-            {...(([x1, y1]) => ({ x1, y1 }))(stageAt(middle(selected.shape)))}
-            {...(([x2, y2]) => ({ x2, y2 }))(
-              stageAt([middle(selected.shape)[0] + selected.source.dx, middle(selected.shape)[1] + selected.source.dy]),
-            )}
-          />
+          </g>
+        )}
+        {!hand.off &&
+          selected &&
+          selected.shape.kind !== 'spot' &&
+          selected.shape.points.map((p, i) => {
+            const [x, y] = stageAt([p[0], p[1]]);
+            return (
+              <circle
+                key={i}
+                className="repair-point"
+                cx={x}
+                cy={y}
+                r={4}
+                onPointerDown={(e) =>
+                  begin(e, {
+                    kind: 'point',
+                    id: selected.id,
+                    at: i,
+                    feather: e.altKey && p.length === 3,
+                    from: plateAt(e.clientX, e.clientY),
+                    was: p[2] ?? 0,
+                    gesture: `point-${++gestures}`,
+                  })
+                }
+              />
+            );
+          })}
+        {drawing && (
           <path
-            {...pathOf(selected.shape, [selected.source.dx, selected.source.dy])}
-            data-testid="repair-source"
-            className={`repair source ${selected.shape.kind === 'line' ? 'broad' : ''}`}
-            onPointerDown={(e) => {
-              const [x, y] = middle(selected.shape),
-                at = plateAt(e.clientX, e.clientY);
-              begin(e, {
-                kind: 'source',
-                id: selected.id,
-                from: [at[0] - x - selected.source!.dx, at[1] - y - selected.source!.dy],
-                gesture: `source-${++gestures}`,
-              });
-            }}
+            className="repair drawing"
+            {...(brush.draws === 'outline'
+              ? drawn({ kind: 'outline', points: drawing.map(([x, y]) => [x, y, 0] as const) })
+              : drawn(
+                  drawing.length < 3
+                    ? { kind: 'spot', x: drawing[0]![0], y: drawing[0]![1], radius: brush.radius, feather: 0 }
+                    : { kind: 'line', points: drawing, radius: brush.radius, feather: 0 },
+                ))}
           />
-        </g>
-      )}
-      {!hand.off &&
-        selected &&
-        selected.shape.kind !== 'spot' &&
-        selected.shape.points.map((p, i) => {
-          const [x, y] = stageAt([p[0], p[1]]);
-          return (
-            <circle
-              key={i}
-              className="repair-point"
-              cx={x}
-              cy={y}
-              r={4}
-              onPointerDown={(e) =>
-                begin(e, {
-                  kind: 'point',
-                  id: selected.id,
-                  at: i,
-                  feather: e.altKey && p.length === 3,
-                  from: plateAt(e.clientX, e.clientY),
-                  was: p[2] ?? 0,
-                  gesture: `point-${++gestures}`,
-                })
-              }
-            />
-          );
-        })}
-      {drawing && (
-        <path
-          className="repair drawing"
-          {...(brush.draws === 'outline'
-            ? pathOf({ kind: 'outline', points: drawing.map(([x, y]) => [x, y, 0] as const) })
-            : pathOf(
-                drawing.length < 3
-                  ? { kind: 'spot', x: drawing[0]![0], y: drawing[0]![1], radius: brush.radius, feather: 0 }
-                  : { kind: 'line', points: drawing, radius: brush.radius, feather: 0 },
-              ))}
-        />
-      )}
-      {byKeys && (
-        <circle
-          className="repair-aim"
-          cx={whole.left + aim.x * whole.width}
-          cy={whole.top + aim.y * whole.height}
-          r={Math.max(6, brush.radius * edge * scale)}
-        />
-      )}
-    </svg>
+        )}
+        {byKeys && (
+          <circle
+            className="repair-aim"
+            cx={whole.left + aim.x * whole.width}
+            cy={whole.top + aim.y * whole.height}
+            r={Math.max(6, brush.radius * edge * scale)}
+          />
+        )}
+      </svg>
+    </>
   );
 }
