@@ -8,7 +8,7 @@ export interface Field {
 }
 /** Rounds at most, and the greatest change of one at which a field is taken, in its own unit. */
 const mostRounds = 40,
-  settled = 0.3;
+  settled = 1;
 /** Sweeps before and after each coarser grid, and of the coarsest. */
 const sweeps = 2,
   lastSweeps = 10;

@@ -208,7 +208,8 @@ export function repairPlate(kernels: Kernels, plate: Plate, repairs: readonly Re
   const whole: Piece = { x: 0, y: 0, ...plate };
   for (const [i, repair] of repairs.entries()) {
     const reads = readsOf(repair, plate),
-      done = reads && mend(kernels, repair, plate, pieceOf(plate, reads.near), reads.far && pieceOf(plate, reads.far));
+      // only a fill looks at no more than its surroundings
+      done = reads && mend(kernels, repair, plate, reads.far ? whole : pieceOf(plate, reads.near), reads.far && whole);
     if (done) layInto(whole, done);
     each?.(i + 1);
   }
