@@ -9,6 +9,7 @@ import { kernelsFile } from '@dyepot/server/src/places.ts';
 import { importRaw, renderThumb } from '@dyepot/server/src/work/tasks.ts';
 import { finishTimes } from './bench-finish.ts';
 import { kernelTimes } from './bench-kernels.ts';
+import { repairTimes } from './bench-repair.ts';
 
 /** Measures import and each kernel; prints one line of JSON. */
 const [file, data] = process.argv.slice(2) as [string, string];
@@ -43,4 +44,4 @@ const kernels = await loadKernels(readFileSync(kernelsFile)),
   ),
   { list, copy } = kernelTimes(kernels, photograph);
 const finish = finishTimes(kernels);
-console.log(JSON.stringify({ decodeSeconds, importSeconds, kernels: list, finish, copyNanoseconds: copy }));
+console.log(JSON.stringify({ decodeSeconds, importSeconds, kernels: list, finish, repairs: repairTimes(kernels), copyNanoseconds: copy }));

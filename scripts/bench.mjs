@@ -207,6 +207,8 @@ rows.push({
   ratio: parts.finish.tableMs / 60,
   bar: 1,
 });
+for (const { name, ms, barMs } of parts.repairs)
+  rows.push({ what: name, ours: `${ms.toFixed(0)} ms`, reference: `bar: ${barMs} ms`, ratio: ms / barMs, bar: 1 });
 
 rows.push(...pixelRows(run));
 
