@@ -7,8 +7,10 @@ import type { Frame } from '../../types.ts';
 import { middle, moved, thinned, type Point } from './drawn.ts';
 import { onStage, pathOf } from './onStage.ts';
 import { DustMarks } from './DustMarks.tsx';
+import { PlacingMarks } from './PlacingMarks.tsx';
 import { Instants, useInstants } from './Instants.tsx';
 import type { DustHand } from './useDust.ts';
+import { liesIn, nudge, usePlacing } from './usePlacing.ts';
 import type { RepairHand } from './useRepairs.ts';
 
 type Drag =
@@ -40,7 +42,8 @@ export function RepairOverlay({
     edge = Math.max(frame.width, frame.height),
     // pixels of the stage for each of the plate, near enough for what is drawn round a place
     scale = whole.width / placed.picture.width;
-  const instants = useInstants(frame, placed);
+  const instants = useInstants(frame, placed),
+    placing = usePlacing(frame);
   const plateAt = (clientX: number, clientY: number): Point => {
       const r = svg.current!.getBoundingClientRect(),
         at = place.to({ x: (clientX - r.left - whole.left) / whole.width, y: (clientY - r.top - whole.top) / whole.height });
@@ -55,7 +58,7 @@ export function RepairOverlay({
   const add = (shape: Shape): void => {
     // what is cloned or taken from far is not what would be smooth here
     if (hand.brush.kind === 'heal' && !hand.off) instants.show(seen(shape), svg.current!.closest<HTMLElement>('[data-testid=stage]')!);
-    void hand.add(shape);
+    void hand.add(shape, placing.sourceFor(shape));
   };
   const finish = (points: readonly Point[]): void => {
     const { brush } = hand,
@@ -105,7 +108,7 @@ export function RepairOverlay({
         height={stage.height}
         tabIndex={0}
         role="application"
-        aria-label="Repairs: arrows aim, Enter repairs there, Delete takes the chosen one out"
+        aria-label="Repairs: arrows aim, Enter repairs there or chooses the one that lies there, Alt with arrows moves it, Delete takes it out"
         onFocus={() => setByKeys(document.activeElement?.matches(':focus-visible') ?? false)}
         onBlur={() => setByKeys(false)}
         onKeyDown={(e) => {
@@ -114,17 +117,25 @@ export function RepairOverlay({
             e.preventDefault();
             e.stopPropagation();
             const step = e.shiftKey ? 0.05 : 0.005;
+            if (e.altKey) return nudge(hand, [by[0]! * 0.002, by[1]! * 0.002], e.shiftKey);
             setByKeys(true);
             setAim((a) => ({ x: Math.min(1, Math.max(0, a.x + by[0]! * step)), y: Math.min(1, Math.max(0, a.y + by[1]! * step)) }));
           } else if (e.key === 'Enter') {
             e.preventDefault();
             e.stopPropagation();
-            const at = place.to(aim);
-            finish([[at.x, at.y]]);
-          } else if (e.key === 'Escape') hand.select(null);
+            const { x, y } = place.to(aim),
+              there = hand.repairs.findLast((r) => liesIn(r, [x, y], frame));
+            if (placing.click([x, y], e, finish)) return;
+            if (there) hand.select(there.id);
+            else finish([[x, y]]);
+          } else if (e.key === 'Escape') {
+            hand.select(null);
+            placing.clear();
+          }
         }}
         onPointerDown={(e) => {
           if (e.button !== 0) return;
+          if (placing.click(plateAt(e.clientX, e.clientY), e, finish)) return e.stopPropagation();
           begin(e, { kind: 'draw', points: [plateAt(e.clientX, e.clientY)] });
           setDrawing([plateAt(e.clientX, e.clientY)]);
         }}
@@ -270,14 +281,12 @@ export function RepairOverlay({
                 ))}
           />
         )}
-        {byKeys && (
-          <circle
-            className="repair-aim"
-            cx={whole.left + aim.x * whole.width}
-            cy={whole.top + aim.y * whole.height}
-            r={Math.max(6, brush.radius * edge * scale)}
-          />
-        )}
+        <PlacingMarks
+          placing={placing}
+          stageAt={stageAt}
+          aim={byKeys ? [whole.left + aim.x * whole.width, whole.top + aim.y * whole.height] : null}
+          radius={Math.max(6, brush.radius * edge * scale)}
+        />
       </svg>
     </>
   );

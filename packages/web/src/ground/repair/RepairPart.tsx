@@ -39,6 +39,9 @@ export function RepairPart({ hand }: { hand: RepairHand & { dust: DustHand } }):
     else if (selected) void hand.again(selected.id);
   });
   useShortcut('shift+n', () => dust.go(-1));
+  useShortcut('d', () => {
+    if (selected) hand.copy(selected.id);
+  });
   useShortcut('comma', () => hand.setBrush({ radius: Math.max(0.001, brush.radius / 1.15) }));
   useShortcut('period', () => hand.setBrush({ radius: Math.min(0.12, brush.radius * 1.15) }));
   useShortcut('delete', () => {
@@ -216,6 +219,9 @@ export function RepairPart({ hand }: { hand: RepairHand & { dust: DustHand } }):
               />{' '}
               on
             </label>
+            <Button size="xs" variant="ghost" title="Another like it, a little beside it (D)" onClick={() => hand.copy(selected.id)}>
+              Copy
+            </Button>
             <Button size="xs" variant="ghost" title="Delete" onClick={() => hand.take(selected.id)}>
               Take out
             </Button>
@@ -226,7 +232,7 @@ export function RepairPart({ hand }: { hand: RepairHand & { dust: DustHand } }):
           {repairs.length === 0
             ? 'Click a spot on the picture, or drag along a line; its source is found by itself.'
             : `${repairs.length} ${repairs.length === 1 ? 'repair' : 'repairs'}; click one to change it.`}{' '}
-          Smaller and larger with , and .
+          Shift and two clicks draw a straight line; Alt and a click say where the next one is taken from.
         </p>
       )}
     </>

@@ -1,4 +1,4 @@
-import type { Repair, RepairKind, Shape } from '@dyepot/core';
+import type { Repair, RepairKind, Shape, Source } from '@dyepot/core';
 import { nanoid } from '@reduxjs/toolkit';
 import { useEffect, useRef, useState } from 'react';
 import { messageOf } from '../../api.ts';
@@ -8,6 +8,7 @@ import { attemptOf, saver, sendLeaving } from '../../saving/index.ts';
 import type { Attempt, Send } from '../../saving/saver.ts';
 import { useAppDispatch } from '../../store.ts';
 import type { Frame } from '../../types.ts';
+import { moved } from './drawn.ts';
 import { documentOf, repairApi, useRepairSourceMutation } from './repairApi.ts';
 import { askOnce } from '../../kit/askOnce.ts';
 
@@ -22,8 +23,10 @@ export interface RepairHand {
   select: (id: string | null) => void;
   brush: Brush;
   setBrush: (change: Partial<Brush>) => void;
-  /** a shape is laid on the picture: its source is looked for, and it is done */
-  add: (shape: Shape) => Promise<void>;
+  /** a shape is laid on the picture: its source is looked for where none is given, and it is done */
+  add: (shape: Shape, source?: Source) => Promise<void>;
+  /** another like it, a little beside it */
+  copy: (id: string) => void;
   change: (id: string, how: (r: Repair) => Repair, words: string, gesture: string) => void;
   /** the next best source */
   again: (id: string) => Promise<void>;
@@ -216,8 +219,8 @@ export function useRepairs(frame: Frame): RepairHand {
       lay(e.before);
       tell(`${e.words} stopped`);
     },
-    async add(shape) {
-      const source = await sourceOf(shape, brush.kind, 0);
+    async add(shape, given) {
+      const source = given && brush.kind !== 'fill' ? given : await sourceOf(shape, brush.kind, 0);
       if (source === undefined) return;
       const made: Repair = { id: nanoid(8), kind: brush.kind, on: true, shape, source };
       // another frame may be open by now; it is this one's all the same
@@ -254,6 +257,14 @@ export function useRepairs(frame: Frame): RepairHand {
           'Another source',
           '',
         );
+    },
+    copy(id) {
+      const r = now.current.repairs.find((x) => x.id === id);
+      if (!r) return;
+      const by = r.shape.kind === 'outline' ? 0.03 : Math.max(0.01, 2.4 * r.shape.radius),
+        made = { ...r, id: nanoid(8), shape: moved(r.shape, by, 0) };
+      edit([...now.current.repairs, made], 'Copy', '');
+      select(made.id);
     },
     take(id) {
       edit(
