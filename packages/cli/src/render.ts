@@ -61,10 +61,10 @@ export async function render(args: string[]): Promise<number> {
             own,
             repairs: job.repairs,
             plates: null,
-            settings,
-            waiting,
+            files: [{ settings, waiting }],
           });
-        const { width, height, bytes, doubt } = rendered,
+        const { doubt } = rendered,
+          { width, height, bytes } = rendered.files[0]!,
           done = { width, height, bytes };
         if (doubt && !flags['doubtful']) {
           await rm(waiting, { force: true });

@@ -42,7 +42,11 @@ export async function verify(args: string[]): Promise<number> {
     // where they were delivered, else beside the record
     folder = values['folder'] ? resolve(values['folder']) : existsSync(record.folder) ? record.folder : beside;
   const files: { file: string; state: State }[] = [];
-  for (const f of record.files) files.push({ file: f.file, state: await stateOf(join(folder, f.file), f) });
+  for (const f of record.files)
+    files.push({
+      file: f.file,
+      state: await stateOf(join(!values['folder'] && f.folder && existsSync(f.folder) ? f.folder : folder, f.file), f),
+    });
   const wrong = files.filter((f) => f.state !== 'as recorded');
   if (flags['json']) process.stdout.write(`${JSON.stringify({ folder, files }, null, 2)}\n`);
   else {

@@ -232,6 +232,8 @@ export const api = createApi({
         file: FileSettings;
         conflict: 'ask' | 'rename' | 'replace';
         pattern: string;
+        also?: { name: string; folder: string | null; file: FileSettings; pattern: string }[];
+        room: 'ask' | 'deliver';
         doubtful: 'ask' | 'leave out' | 'deliver';
       }
     >({

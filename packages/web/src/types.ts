@@ -147,13 +147,15 @@ export interface Job {
   id: number;
   kind: 'import' | 'delivery';
   shootId: number;
-  state: 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';
+  state: 'waiting' | 'running' | 'paused' | 'done' | 'cancelled' | 'failed';
   message: string | null;
   folder: string | null;
   lookName: string | null;
   lookRevision: number | null;
   settings: FileSettings | null;
   pattern: string;
+  preset: string | null;
+  also: { name?: string; folder: string; file: FileSettings }[];
   engineVersion: number;
   olderEngine: boolean;
   total: number;
@@ -210,7 +212,7 @@ export interface TrashItem {
 }
 /** What an order asks before anything is delivered. */
 export interface OrderQuestion {
-  question: 'conflict' | 'doubtful';
+  question: 'conflict' | 'doubtful' | 'room';
   message: string;
   names: string[];
   count: number;

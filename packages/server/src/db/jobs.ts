@@ -7,7 +7,7 @@ import { Model, type CreationOptional, type InferAttributes, type InferCreationA
 import type { FileSettings } from '../work/encodeFile.ts';
 import { createdAt, id, json, kept, plain, real, some, text, whole, yesNo } from './columns.ts';
 
-export type JobState = 'waiting' | 'running' | 'done' | 'cancelled' | 'failed';
+export type JobState = 'waiting' | 'running' | 'paused' | 'done' | 'cancelled' | 'failed';
 export interface JobSettings {
   folder?: string;
   file?: FileSettings;
@@ -16,6 +16,10 @@ export interface JobSettings {
   lookRevision?: number | null;
   /** how files are named */
   pattern?: string;
+  /** the preset its files come from */
+  name?: string;
+  /** more files of each frame */
+  also?: { name?: string; folder: string; file: FileSettings; pattern: string }[];
   /** the watched folder that ordered it */
   watch?: number;
   /** of an import: the look of their own its frames come in with */
@@ -34,6 +38,8 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare state: JobState;
   declare settings: JobSettings;
   declare engineVersion: number;
+  /** jobs are done in the order of these */
+  declare place: CreationOptional<number | null>;
   /** why it ended, where that was not its own end */
   declare message: CreationOptional<string | null>;
   declare startedAt: Date | null;
@@ -61,6 +67,10 @@ export class JobItem extends Model<InferAttributes<JobItem>, InferCreationAttrib
   declare look: CreationOptional<Look | null>;
   /** the name and revision of that look of its own */
   declare lookSaid: CreationOptional<LookSaid | null>;
+  /** how its file is made, where that is not as the job's first */
+  declare file: CreationOptional<FileSettings | null>;
+  /** it is made by itself, since its frame's files could not be made together */
+  declare alone: CreationOptional<boolean>;
   /** whether a file of its name may be replaced */
   declare mayReplace: CreationOptional<boolean>;
   /** the finished file as it was written */
@@ -77,6 +87,7 @@ export function bindJobs(sequelize: Sequelize): void {
       state: some(text),
       settings: some(json),
       engineVersion: some(whole),
+      place: real,
       message: text,
       startedAt: createdAt,
       finishedAt: createdAt,
@@ -100,6 +111,8 @@ export function bindJobs(sequelize: Sequelize): void {
       repairs: json,
       look: json,
       lookSaid: json,
+      file: json,
+      alone: { type: yesNo, allowNull: false, defaultValue: false },
       mayReplace: { type: yesNo, allowNull: false, defaultValue: false },
       written: json,
     },

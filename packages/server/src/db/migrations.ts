@@ -271,4 +271,13 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       });
     },
   },
+  {
+    name: '015-several-files-of-a-frame',
+    async up({ context: q }) {
+      await q.addColumn('jobs', 'place', DataTypes.DOUBLE);
+      await q.sequelize.query('UPDATE jobs SET place = id');
+      await q.addColumn('job_items', 'file', DataTypes.JSON);
+      await q.addColumn('job_items', 'alone', { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false });
+    },
+  },
 ];

@@ -17,6 +17,9 @@ export interface JobView {
   settings: FileSettings | null;
   /** how its files are named */
   pattern: string;
+  /** the preset they come from, and more files made of each frame */
+  preset: string | null;
+  also: { name?: string; folder: string; file: FileSettings }[];
   engineVersion: number;
   /** ordered under another engine than the one at hand */
   olderEngine: boolean;
@@ -113,6 +116,8 @@ export async function viewsOf(jobs: readonly Job[], stranded: ReadonlyMap<number
       lookRevision: job.settings.lookRevision ?? null,
       settings: job.settings.file ?? null,
       pattern: job.settings.pattern ?? plainPattern,
+      preset: job.settings.name ?? null,
+      also: job.settings.also ?? [],
       engineVersion: job.engineVersion,
       olderEngine: job.engineVersion !== engineNow,
       total: c.total,

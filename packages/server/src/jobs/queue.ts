@@ -10,8 +10,8 @@ import { countsOf, parallel, secondsLeft, viewsOf, type Counts, type JobView } f
 
 /** How one kind of job is done. */
 export interface Trade {
-  /** Does one item; what it returns is written down with it. */
-  work(job: Job, item: JobItem, signal: AbortSignal): Promise<Partial<Pick<JobItem, 'frameId'>>>;
+  /** Does one item; what it returns is written down with it, and items of the same job that were done with it. */
+  work(job: Job, item: JobItem, signal: AbortSignal): Promise<Partial<Pick<JobItem, 'frameId'>> & { also?: JobItem[] }>;
   /** Takes away what an item that did not come to its end left half-written. */
   clear(item: JobItem): Promise<void>;
   /** Called when a job has ended, however it did. */
@@ -23,6 +23,10 @@ export interface Queue {
   /** Takes up what an earlier run of the server left; jobs of another engine end, since they would not render what was ordered. */
   resume(): Promise<void>;
   stop(id: number): Promise<JobView>;
+  /** Takes up no more items of a job; those under way are finished first. */
+  pause(id: number): Promise<JobView>;
+  /** Puts a job that waits before all others that do. */
+  putFirst(id: number): Promise<JobView>;
   /** Stops all jobs of a shoot. */
   stopAllOf(shootId: number): Promise<void>;
   /** Goes on with a job that ended early; what failed is tried again. */
@@ -38,6 +42,8 @@ const alive: JobState[] = ['waiting', 'running'];
 /** Runs jobs one after the other, two pictures of each at a time, and tells of every step. It ends a job plainly rather than stop itself. */
 export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
   const running = new Map<number, AbortController>(),
+    /** jobs that take up no more items, and rest when those under way are done */
+    pausing = new Set<number>(),
     /** jobs whose end could not be written down (the disk was full), and why they ended */
     stranded = new Map<number, string>();
   let closing = false,
@@ -79,13 +85,22 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     await trades[job.kind].ended?.(job).catch((error: unknown) => console.error(error));
   }
 
+  /** Lets a job rest as it is, until it is gone on with; also over a restart. */
+  async function rest(job: Job): Promise<void> {
+    await job.update({ state: 'paused', message: null });
+    tell(job, (await countsOf([job.id])).get(job.id)!);
+  }
+
   async function runItem(job: Job, item: JobItem, counts: Counts, signal: AbortSignal): Promise<void> {
     const started = performance.now(),
       trade = trades[job.kind];
     try {
-      const more = await trade.work(job, item, signal);
-      await item.update({ ...more, state: 'done', message: null, seconds: (performance.now() - started) / 1000 });
-      counts.done++;
+      const { also = [], ...more } = await trade.work(job, item, signal),
+        seconds = (performance.now() - started) / 1000 / (1 + also.length);
+      await item.update({ ...more, state: 'done', message: null, seconds });
+      for (const other of also) await other.update({ state: 'done', message: null, seconds });
+      counts.done += 1 + also.length;
+      counts.timed += also.length;
     } catch (thrown) {
       await trade.clear(item).catch(() => {});
       if (closing) return;
@@ -112,7 +127,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       const counts = (await countsOf([job.id])).get(job.id)!;
       tell(job, counts);
       const next = async (): Promise<void> => {
-        while (!closing && !stop.signal.aborted) {
+        while (!closing && !stop.signal.aborted && !pausing.has(job.id)) {
           const item = await JobItem.findOne({ where: { jobId: job.id, state: 'waiting' }, order: [['id', 'ASC']] });
           if (!item) return;
           const [taken] = await JobItem.update({ state: 'running' }, { where: { id: item.id, state: 'waiting' } });
@@ -131,12 +146,14 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       if (broken) throw broken.reason as Error;
       if (closing) return;
       if (stop.signal.aborted) await end(job, 'cancelled', null);
+      else if ((await JobItem.count({ where: { jobId: job.id, state: 'waiting' } })) > 0) await rest(job);
       else await end(job, 'done', null);
     } catch (error) {
       if (closing) return;
       await end(job, 'failed', sentenceOf(error));
     } finally {
       running.delete(job.id);
+      pausing.delete(job.id);
     }
   }
 
@@ -150,7 +167,10 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
         wanted = false;
         const job = await Job.findOne({
           where: { state: { [Op.in]: alive }, id: { [Op.notIn]: [...stranded.keys()] } },
-          order: [['id', 'ASC']],
+          order: [
+            ['place', 'ASC'],
+            ['id', 'ASC'],
+          ],
         });
         if (closing) return;
         if (job) await runJob(job);
@@ -188,12 +208,27 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       const job = found(await Job.findByPk(id), 'this job');
       const hand = running.get(id);
       if (hand) hand.abort();
-      else if (alive.includes(job.state)) await end(job, 'cancelled', null);
+      else if (alive.includes(job.state) || job.state === 'paused') await end(job, 'cancelled', null);
       const seen = await view(id);
       return alive.includes(seen.state) ? { ...seen, state: 'cancelled', secondsLeft: null } : seen;
     },
+    async pause(id) {
+      const job = found(await Job.findByPk(id), 'this job');
+      if (!alive.includes(job.state)) throw new ServiceError(409, 'it is not under way');
+      if (running.has(id)) pausing.add(id);
+      else await rest(job);
+      const seen = await view(id);
+      return alive.includes(seen.state) ? { ...seen, state: 'paused', secondsLeft: null } : seen;
+    },
+    async putFirst(id) {
+      const job = found(await Job.findByPk(id), 'this job'),
+        first = await Job.min<number | null, Job>('place', { where: { state: { [Op.in]: alive } } });
+      if (job.state !== 'waiting') throw new ServiceError(409, 'it does not wait');
+      await job.update({ place: (first ?? id) - 1 });
+      return view(id);
+    },
     async stopAllOf(shootId) {
-      for (const job of await Job.findAll({ where: { shootId, state: { [Op.in]: alive } } })) {
+      for (const job of await Job.findAll({ where: { shootId, state: { [Op.in]: [...alive, 'paused'] } } })) {
         const hand = running.get(job.id);
         if (hand) hand.abort();
         else await end(job, 'cancelled', null);
@@ -201,6 +236,8 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     },
     async goOn(id) {
       const job = found(await Job.findByPk(id), 'this job');
+      // one that was to rest goes on before it has come to that
+      if (pausing.delete(id)) return view(id);
       if (running.has(id)) throw new ServiceError(409, 'it is under way');
       if (!(await Shoot.findByPk(job.shootId, { attributes: ['id'] })))
         throw new ServiceError(409, 'its shoot is in the trash: put that back first');

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { basename } from 'node:path';
+import { basename, dirname } from 'node:path';
 import { Op } from 'sequelize';
 import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
@@ -8,7 +8,7 @@ import { Frame, Job, JobItem, Shoot, withRaw } from '../db/models.ts';
 import { found, ServiceError } from '../services/errors.ts';
 import { lookAt } from '../services/looks.ts';
 import type { FileSettings } from '../work/encodeFile.ts';
-import type { Order } from './delivering.ts';
+import type { Order } from './ordering.ts';
 
 /** What made which file: enough to check each, and to make it again. */
 export interface DeliveryRecord {
@@ -29,6 +29,9 @@ export interface DeliveryRecord {
 }
 export interface RecordedFile {
   file: string;
+  /** where it lies and how it is made, where that is not as the record says of all */
+  folder?: string;
+  settings?: FileSettings;
   frame: string;
   raw: string;
   /** SHA-256 of the raw's content, shortened as Dyepot keeps it */
@@ -78,6 +81,8 @@ export async function recordOf(id: number): Promise<DeliveryRecord> {
         ? [
             {
               file: basename(i.output),
+              ...(dirname(i.output) !== settings.folder && { folder: dirname(i.output) }),
+              ...(i.file && { settings: i.file }),
               frame: i.name,
               raw: i.path,
               rawHash: hashes.get(i.frameId!) ?? null,
@@ -111,7 +116,7 @@ export async function movedSince(id: number): Promise<{ moved: Moved[]; gone: st
       : renditionLook(shoot?.rendition ?? 'plain'),
     own = new Map<string, Look>();
   const moved: Moved[] = [];
-  for (const i of items) {
+  for (const i of onceEach(items)) {
     const f = frames.get(i.frameId!);
     if (!f) continue;
     const key = `${f.lookId} ${f.lookRevision}`;
@@ -124,12 +129,31 @@ export async function movedSince(id: number): Promise<{ moved: Moved[]; gone: st
     ].filter((w) => w !== false);
     if (why.length > 0) moved.push({ frameId: f.id, name: f.name, why });
   }
-  return { moved, gone: items.filter((i) => !frames.has(i.frameId!)).map((i) => i.name), engine: job.engineVersion !== engineVersion };
+  return {
+    moved,
+    gone: onceEach(items)
+      .filter((i) => !frames.has(i.frameId!))
+      .map((i) => i.name),
+    engine: job.engineVersion !== engineVersion,
+  };
 }
+/** One item of each frame: its files are made of the same. */
+const onceEach = (items: readonly JobItem[]): JobItem[] => [...new Map(items.map((i) => [i.frameId, i])).values()];
 const differ = (p: unknown, q: unknown): boolean => JSON.stringify(p) !== JSON.stringify(q);
 
+/** The names of frames' files, by the frame and which of its files it is. */
+function namesOf(items: readonly JobItem[]): Map<string, string> {
+  const counts = new Map<number, number>();
+  return new Map(
+    items.map((i) => {
+      const k = counts.get(i.frameId!) ?? 0;
+      counts.set(i.frameId!, k + 1);
+      return [`${i.frameId!} ${k}`, basename(i.output!)];
+    }),
+  );
+}
 /** An order for what has moved since a delivery: into its folder, under the names the files had. */
-export async function orderMoved(id: number, answers: Pick<Order, 'conflict' | 'doubtful'>): Promise<Order> {
+export async function orderMoved(id: number, answers: Pick<Order, 'conflict' | 'doubtful' | 'room'>): Promise<Order> {
   const { job, items } = await itemsOf(id),
     { moved } = await movedSince(id);
   if (moved.length === 0) throw new ServiceError(409, 'nothing of it has moved since');
@@ -139,7 +163,8 @@ export async function orderMoved(id: number, answers: Pick<Order, 'conflict' | '
     folder: job.settings.folder ?? null,
     file: job.settings.file!,
     ...(job.settings.pattern && { pattern: job.settings.pattern }),
-    names: new Map(items.map((i) => [i.frameId!, basename(i.output!)])),
+    ...(job.settings.also && { also: job.settings.also }),
+    names: namesOf(items),
     ...answers,
   };
 }

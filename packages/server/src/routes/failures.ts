@@ -1,5 +1,5 @@
 import type { ErrorRequestHandler } from 'express';
-import { OrderQuestion } from '../jobs/delivering.ts';
+import { OrderQuestion } from '../jobs/ordering.ts';
 import { PlainError } from '../plainError.ts';
 import { ServiceError } from '../services/errors.ts';
 import { Overtaken } from '../services/groundwork.ts';

@@ -2,7 +2,7 @@ import { ZipArchive } from 'archiver';
 import { Router } from 'express';
 import Joi from 'joi';
 import { JobItem } from '../db/models.ts';
-import type { Order } from '../jobs/delivering.ts';
+import type { Order } from '../jobs/ordering.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import { movedSince, orderMoved, recordOf } from '../jobs/record.ts';
 import { deliveryPresets, dropDeliveryPreset, keepDeliveryPreset, type DeliveryPreset } from '../services/deliveryPresets.ts';
@@ -28,16 +28,26 @@ const fileSchema = Joi.object<FileSettings>({
 const answers = {
   conflict: Joi.valid('ask', 'rename', 'replace').default('ask'),
   doubtful: Joi.valid('ask', 'leave out', 'deliver').default('ask'),
+  room: Joi.valid('ask', 'deliver').default('ask'),
 };
+const wanted = {
+  name: words(80),
+  folder: words(4096).trim().allow(null).empty('').default(null),
+  file: fileSchema.required(),
+  pattern: words(200),
+};
+/** How many files may be made of each frame at once. */
+const mostFiles = 8;
 const deliverySchema = Joi.object<Order>({
   shootId: Joi.number().integer().required(),
   frameIds: Joi.array().items(Joi.number().integer()).max(mostFrames).allow(null).default(null),
-  folder: words(4096).trim().allow(null, '').default(null),
-  file: fileSchema.required(),
-  pattern: words(200),
+  ...wanted,
+  also: Joi.array()
+    .items(Joi.object(wanted))
+    .max(mostFiles - 1),
   ...answers,
 });
-const answersSchema = Joi.object<Pick<Order, 'conflict' | 'doubtful'>>(answers);
+const answersSchema = Joi.object<Pick<Order, 'conflict' | 'doubtful' | 'room'>>(answers);
 
 const presetName = words(80).trim().min(1).required(),
   presetQuery = Joi.object<{ name: string }>({ name: presetName }),
@@ -71,6 +81,14 @@ export function jobRoutes(jobs: Jobs): Router {
   api.post(
     '/jobs/:id/cancel',
     answer((req) => jobs.stop(idOf(req))),
+  );
+  api.post(
+    '/jobs/:id/pause',
+    answer((req) => jobs.pause(idOf(req))),
+  );
+  api.post(
+    '/jobs/:id/first',
+    answer((req) => jobs.putFirst(idOf(req))),
   );
   api.post(
     '/jobs/:id/go-on',
@@ -121,9 +139,11 @@ export function jobRoutes(jobs: Jobs): Router {
     json,
     answer((req) => {
       const b = check(deliverySchema, req.body);
-      const trouble = settingsTrouble(b.file);
-      if (trouble) throw new ServiceError(400, trouble);
-      return jobs.deliver({ ...b, folder: b.folder || null });
+      for (const { name, file } of [b, ...(b.also ?? [])]) {
+        const trouble = settingsTrouble(file);
+        if (trouble) throw new ServiceError(400, name === undefined ? trouble : `${name}: ${trouble}`);
+      }
+      return jobs.deliver(b);
     }),
   );
   api.get(

@@ -104,6 +104,7 @@ export function startWatching(jobs: Jobs): Watching {
       pattern: preset.pattern,
       conflict: 'rename',
       doubtful: 'leave out',
+      room: 'deliver',
       watch: watch.id,
     });
   }

@@ -61,6 +61,14 @@ export function writtenSize(
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }
 
+/** Bytes a pixel takes in a file, at most as a rule: whole numbers as they are, photographs packed as they usually are (common practice). */
+const bytesAPixel = { tiff: 3, png: 2.3, jpeg: 1.1, webp: 0.7, avif: 0.6 } as const;
+/** How large a file of a picture is likely to be, in bytes. */
+export function likelyBytes(width: number, height: number, s: FileSettings): number {
+  const size = writtenSize(width, height, s);
+  return size.width * size.height * bytesAPixel[s.format] * (s.depth / 8);
+}
+
 /** The depth a picture has to be rendered at for these settings. */
 export const renderDepth = (s: FileSettings, width: number, height: number): 8 | 16 =>
   s.depth === 16 || writtenSize(width, height, s).width !== width || mediumOf(s) ? 16 : 8;

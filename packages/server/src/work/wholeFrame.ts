@@ -35,7 +35,10 @@ export interface ExactTask {
 
 /** The full-size render scaled down in linear light to RGBA of a given size: what a delivered file looks like, small. */
 export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>> {
-  const { pixels, width, height } = await renderFull(t, 'srgb', () => 16);
+  const whole = await drawnWhole(t, 'srgb'),
+    { width, height } = whole.plate;
+  beat();
+  const pixels = await rendered(whole, 'srgb', 16);
   const small = await scaleDown(pixels as Uint16Array, width, height, t),
     out = new Uint8Array(t.width * t.height * 4);
   for (let i = 0; i < t.width * t.height; i++) {
@@ -51,7 +54,7 @@ async function drawnWhole(
   { path, hash: known, look, groundwork, own, repairs, plates }: WholeFrame,
   space: FileSettings['space'],
   place: string | null = null,
-): Promise<{ plate: Plate; plan: Plan; origin: Origin; facts: RawFacts }> {
+): Promise<{ plate: Plate; plan: Plan; planFor: (space: FileSettings['space']) => Plan; origin: Origin; facts: RawFacts }> {
   const k = await kernels(),
     [hash, { facts, plate: decoded }] = await Promise.all([
       known ?? contentHash(path),
@@ -69,20 +72,18 @@ async function drawnWhole(
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small),
     // what is held is all of the plate, of which a crop or a straightened picture needs a part
     drawing = { ...drawingOf(groundwork, frame, 0, null), source: { x: 0, y: 0, width: decoded.width, height: decoded.height } };
-  return { plate: drawPlate(k, drawing, decoded), plan: p, origin: originOf(drawing, about), facts };
+  const planFor = (wanted: FileSettings['space']): Plan => (wanted === space ? p : plan(look, basis, wanted));
+  return { plate: drawPlate(k, drawing, decoded), plan: p, planFor, origin: originOf(drawing, about), facts };
 }
-/** Decodes and renders a raw at full size: interleaved RGB in 8 or 16 bits. */
-async function renderFull(
-  frame: WholeFrame,
+type DrawnWhole = Awaited<ReturnType<typeof drawnWhole>>;
+/** A drawn frame as interleaved RGB in 8 or 16 bits of a space. */
+async function rendered(
+  { plate, planFor, origin }: DrawnWhole,
   space: FileSettings['space'],
-  depthFor: (width: number, height: number) => 8 | 16,
-): Promise<{ pixels: Uint8Array | Uint16Array; width: number; height: number; facts: RawFacts }> {
-  const { plate, plan: p, origin, facts } = await drawnWhole(frame, space),
-    { width, height } = plate,
-    depth = depthFor(width, height);
-  beat();
-  const bytes = render(await kernels(), p, plate, origin, depth === 8 ? 'rgb8' : 'rgb16');
-  return { pixels: depth === 8 ? bytes : new Uint16Array(bytes.buffer), width, height, facts };
+  depth: 8 | 16,
+): Promise<Uint8Array | Uint16Array> {
+  const bytes = render(await kernels(), planFor(space), plate, origin, depth === 8 ? 'rgb8' : 'rgb16');
+  return depth === 8 ? bytes : new Uint16Array(bytes.buffer);
 }
 
 export interface DeliverTask {
@@ -95,34 +96,49 @@ export interface DeliverTask {
   repairs: readonly Repair[] | null;
   /** the folder of plates, where repairs may be kept */
   plates: string | null;
-  settings: FileSettings;
-  /** what the file says of its look, where its settings ask for that */
+  /** the files to be made of it, and where each waits for its name when it is finished */
+  files: readonly { settings: FileSettings; waiting: string }[];
+  /** what files say of its look, where their settings ask for that */
   lookSaid?: LookSaid | null;
-  /** where the finished file waits for its name */
-  waiting: string;
+}
+export interface Delivered {
+  width: number;
+  height: number;
+  bytes: number;
+  sha256: string;
 }
 
-/** Renders a raw file at full size and writes the finished file where it waits for its name. */
-export async function deliver(
-  t: DeliverTask,
-): Promise<{ width: number; height: number; bytes: number; sha256: string; doubt: string | null }> {
-  makeFolder(dirname(t.waiting));
-  const { pixels, width, height, facts } = await renderFull(t, t.settings.space, (w, h) => renderDepth(t.settings, w, h));
-  beat();
-  const file = await encodeFile(pixels, width, height, t.settings, facts, t.lookSaid ?? null);
-  beat();
-  try {
-    await writeFile(t.waiting, file);
-  } catch (error) {
-    await rm(t.waiting, { force: true }).catch(() => {});
-    throw writingError(error, t.waiting);
+/** Renders a raw file at full size, and writes the finished files where they wait for their names: all from one decoded and drawn raw. */
+export async function deliver(t: DeliverTask): Promise<{ files: Delivered[]; doubt: string | null }> {
+  const whole = await drawnWhole(t, t.files[0]!.settings.space),
+    { width, height } = whole.plate,
+    made = new Map<string, Uint8Array | Uint16Array>(),
+    files: Delivered[] = [];
+  for (const { settings, waiting } of t.files) {
+    const depth = renderDepth(settings, width, height),
+      key = `${settings.space} ${depth}`,
+      pixels = made.get(key) ?? (await rendered(whole, settings.space, depth));
+    // the largest thing in memory: let go after the last file that needs it
+    const later = t.files.slice(files.length + 1).some((f) => `${f.settings.space} ${renderDepth(f.settings, width, height)}` === key);
+    if (later) made.set(key, pixels);
+    else made.delete(key);
+    beat();
+    const file = await encodeFile(pixels, width, height, settings, whole.facts, t.lookSaid ?? null);
+    beat();
+    makeFolder(dirname(waiting));
+    try {
+      await writeFile(waiting, file);
+    } catch (error) {
+      await rm(waiting, { force: true }).catch(() => {});
+      throw writingError(error, waiting);
+    }
+    files.push({
+      ...writtenSize(width, height, settings),
+      bytes: file.length,
+      sha256: createHash('sha256').update(file).digest('hex'),
+    });
   }
-  return {
-    ...writtenSize(width, height, t.settings),
-    bytes: file.length,
-    sha256: createHash('sha256').update(file).digest('hex'),
-    doubt: facts.doubt ?? null,
-  };
+  return { files, doubt: whole.facts.doubt ?? null };
 }
 
 export interface PlaceTask extends WholeFrame {

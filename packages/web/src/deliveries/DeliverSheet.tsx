@@ -9,6 +9,7 @@ import { saver } from '../saving/index.ts';
 import type { Frame, LookCard, OrderQuestion, Shoot } from '../types.ts';
 import { keep, kept, lossy, settingsOf, valuesOf, type Values } from './deliverForm.ts';
 import { Question, unasked, type Answers } from './OrderQuestion.tsx';
+import { useDeliveryPresetsQuery } from './deliveryApi.ts';
 import { Presets } from './Presets.tsx';
 
 /** The name the first frame's file gets, or what is wrong with the pattern. */
@@ -51,6 +52,9 @@ export function DeliverSheet({
 }): React.JSX.Element {
   const navigate = useNavigate(),
     { data: looks } = useLooksQuery(),
+    { data: known } = useDeliveryPresetsQuery(),
+    [also, setAlso] = useState<readonly string[]>([]),
+    [presetName, setPresetName] = useState<string | undefined>(),
     [deliver, state] = useDeliverMutation(),
     [error, setError] = useState<string | null>(null),
     [asked, setAsked] = useState<OrderQuestion | null>(null),
@@ -70,7 +74,16 @@ export function DeliverSheet({
     // what is not saved yet would not be delivered
     if (!(await saver.flush())) return setError('What you did last is not saved yet; the delivery can be ordered when the server has it.');
     try {
-      await deliver({ shootId: shoot.id, frameIds, folder: v.folder.trim() || null, file, pattern: v.pattern, ...given }).unwrap();
+      const more = (known?.presets ?? []).filter((p) => also.includes(p.name) && p.name !== presetName);
+      await deliver({
+        shootId: shoot.id,
+        frameIds,
+        folder: v.folder.trim() || null,
+        file,
+        pattern: v.pattern,
+        ...(more.length > 0 && { also: more.map((p) => ({ ...p, folder: p.folder || null })) }),
+        ...given,
+      }).unwrap();
       keep(v);
       void navigate('/deliveries');
     } catch (e) {
@@ -102,7 +115,15 @@ export function DeliverSheet({
         />
       ) : (
         <form className="deliver-form" onSubmit={(e) => void handleSubmit((v) => order(v, answers))(e)}>
-          <Presets values={values} onTake={(p) => reset(valuesOf(p))} />
+          <Presets
+            values={values}
+            onTake={(p) => {
+              reset(valuesOf(p));
+              setPresetName(p.name);
+            }}
+            also={also}
+            onAlso={setAlso}
+          />
           <label>
             Format
             <select {...register('format')}>

@@ -9,17 +9,24 @@ import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
 import type { FileSettings, Job } from '../types.ts';
 import { lossy } from './deliverForm.ts';
-import { useDeliverAgainMutation } from './deliveryApi.ts';
+import { useDeliverAgainMutation, usePauseJobMutation, usePutJobFirstMutation } from './deliveryApi.ts';
 import { MovedSheet } from './MovedSheet.tsx';
 import { timeLeft } from '../kit/timeLeft.ts';
 
-const stateWords = { waiting: 'waiting', running: 'under way', done: 'done', cancelled: 'stopped', failed: 'ended early' } as const;
+const stateWords = {
+  waiting: 'waiting',
+  running: 'under way',
+  paused: 'resting',
+  done: 'done',
+  cancelled: 'stopped',
+  failed: 'ended early',
+} as const;
 const formatNames = { jpeg: 'JPEG', tiff: 'TIFF', png: 'PNG', webp: 'WebP', avif: 'AVIF' } as const;
 function sizeWords({ size, sizeBy = 'long' }: FileSettings): string {
   if (size === null) return 'full size';
   return sizeBy === 'megapixels' ? `${size} megapixels` : `${size} px${sizeBy === 'short' ? ' on the short edge' : ''}`;
 }
-function formatWords({ settings: s }: Job): string {
+function formatWords(s: FileSettings | null): string {
   if (!s) return '';
   return [
     formatNames[s.format],
@@ -33,11 +40,21 @@ function formatWords({ settings: s }: Job): string {
     .join(', ');
 }
 
-function Delivery({ job, shootName }: { job: Job; shootName: string }): React.JSX.Element {
+function Delivery({
+  job,
+  shootName,
+  waits,
+}: {
+  job: Job;
+  shootName: string;
+  /** whether another is before it */ waits: boolean;
+}): React.JSX.Element {
   const [cancel] = useCancelJobMutation(),
     [goOn] = useGoOnMutation(),
     [deliverRest] = useDeliverRestMutation(),
     [again] = useDeliverAgainMutation(),
+    [pause] = usePauseJobMutation(),
+    [putFirst] = usePutJobFirstMutation(),
     [moved, setMoved] = useState(false),
     finished = job.done + job.failed,
     left = job.total - job.done,
@@ -52,11 +69,27 @@ function Delivery({ job, shootName }: { job: Job; shootName: string }): React.JS
           <h2>{shootName}</h2>
           <p>
             {job.lookName}
-            {job.lookRevision ? `, revision ${job.lookRevision}` : ''} · {formatWords(job)} · engine {job.engineVersion}
+            {job.lookRevision ? `, revision ${job.lookRevision}` : ''} · {formatWords(job.settings)} · engine {job.engineVersion}
           </p>
+          {job.also.map((w, i) => (
+            <p key={i}>
+              {w.name ? `${w.name}: ` : 'and '}
+              {formatWords(w.file)}
+            </p>
+          ))}
         </div>
         <span className={`state ${job.state}`}>{job.failed > 0 && !alive ? `${job.failed} failed` : stateWords[job.state]}</span>
+        {job.state === 'waiting' && waits && (
+          <Button size="xs" variant="ghost" title="Before all others that wait" onClick={() => attempt(putFirst(job.id).unwrap())}>
+            Next
+          </Button>
+        )}
         {alive && (
+          <Button size="xs" variant="outline" title="What is under way is finished first" onClick={() => attempt(pause(job.id).unwrap())}>
+            Pause
+          </Button>
+        )}
+        {(alive || job.state === 'paused') && (
           <Button size="xs" variant="outline" onClick={() => attempt(cancel(job.id).unwrap())}>
             Stop
           </Button>
@@ -161,7 +194,12 @@ export default function DeliveriesScreen(): React.JSX.Element {
         ) : (
           <div className="deliveries">
             {deliveries.map((j) => (
-              <Delivery key={j.id} job={j} shootName={shoots?.find((s) => s.id === j.shootId)?.name ?? 'A shoot'} />
+              <Delivery
+                key={j.id}
+                job={j}
+                waits={deliveries.filter((d) => d.state === 'waiting').length > 1}
+                shootName={shoots?.find((s) => s.id === j.shootId)?.name ?? 'A shoot'}
+              />
             ))}
           </div>
         )}

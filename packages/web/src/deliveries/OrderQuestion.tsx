@@ -2,10 +2,10 @@ import { Button } from '@chakra-ui/react';
 import type { OrderQuestion } from '../types.ts';
 
 /** What was answered, or is still to be asked. */
-export type Answers = { conflict: 'ask' | 'rename' | 'replace'; doubtful: 'ask' | 'leave out' | 'deliver' };
-export const unasked: Answers = { conflict: 'ask', doubtful: 'ask' };
+export type Answers = { conflict: 'ask' | 'rename' | 'replace'; doubtful: 'ask' | 'leave out' | 'deliver'; room: 'ask' | 'deliver' };
+export const unasked: Answers = { conflict: 'ask', doubtful: 'ask', room: 'ask' };
 
-/** What an order asks before anything is delivered: about files of the same names, or raws that may not be whole. */
+/** What an order asks before anything is delivered: about files of the same names, raws that may not be whole, or a disk that may be too small. */
 export function Question({
   asked,
   onAnswer,
@@ -23,12 +23,12 @@ export function Question({
         <b>{asked.message}.</b>
       </p>
       <p className="dim">
-        {names}
+        {asked.question === 'room' ? 'What is done when it is full is kept, and it can go on when there is room.' : names}
         {more > 0 && ` and ${more} more`}
       </p>
       <div className="sheet-actions">
         <Button size="sm" variant="ghost" onClick={onBack}>
-          {asked.question === 'conflict' ? 'Another folder…' : 'Back'}
+          {asked.question === 'doubtful' ? 'Back' : 'Another folder…'}
         </Button>
         {asked.question === 'conflict' ? (
           <>
@@ -39,6 +39,10 @@ export function Question({
               Use other names
             </Button>
           </>
+        ) : asked.question === 'room' ? (
+          <Button size="sm" colorPalette="dye" onClick={() => onAnswer({ room: 'deliver' })}>
+            Deliver all the same
+          </Button>
         ) : (
           <>
             <Button size="sm" variant="outline" onClick={() => onAnswer({ doubtful: 'deliver' })}>

@@ -11,7 +11,18 @@ import {
 } from './deliveryApi.ts';
 
 /** Settings under names of one's own: taken up, kept, and taken out. */
-export function Presets({ values, onTake }: { values: Values; onTake: (preset: DeliveryPreset) => void }): React.JSX.Element {
+export function Presets({
+  values,
+  onTake,
+  also,
+  onAlso,
+}: {
+  values: Values;
+  onTake: (preset: DeliveryPreset) => void;
+  /** presets whose files are made besides, by name */
+  also: readonly string[];
+  onAlso: (names: readonly string[]) => void;
+}): React.JSX.Element {
   const { data } = useDeliveryPresetsQuery(),
     [keep] = useKeepDeliveryPresetMutation(),
     [drop] = useDropDeliveryPresetMutation(),
@@ -39,57 +50,75 @@ export function Presets({ values, onTake }: { values: Values; onTake: (preset: D
     if (gone) said(drop(gone.name).unwrap(), `${gone.name} is no preset any more`, () => keep(gone).unwrap());
     setChosen('');
   };
+  const others = presets.filter((p) => p.name !== chosen);
   return (
-    <div className="wide presets">
-      <label>
-        Preset
-        <select
-          value={presets.some((p) => p.name === chosen) ? chosen : ''}
-          onChange={(e) => {
-            setChosen(e.target.value);
-            const preset = presets.find((p) => p.name === e.target.value);
-            if (preset) onTake(preset);
-          }}
-        >
-          <option value="">{presets.length === 0 ? 'none kept yet' : 'none'}</option>
-          {presets.map((p) => (
-            <option key={p.name}>{p.name}</option>
-          ))}
-        </select>
-      </label>
-      {name === null ? (
-        <>
-          <Button size="xs" variant="outline" disabled={'wrong' in file} onClick={() => setName(chosen)}>
-            Keep these…
-          </Button>
-          {chosen !== '' && (
-            <Button size="xs" variant="ghost" onClick={takeOut}>
-              Take out
-            </Button>
-          )}
-        </>
-      ) : (
-        <>
-          <input
-            autoFocus
-            aria-label="Name of the preset"
-            maxLength={80}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            onKeyDown={(e) => {
-              if (e.key !== 'Enter') return;
-              e.preventDefault();
-              keepNow();
+    <>
+      <div className="wide presets">
+        <label>
+          Preset
+          <select
+            value={presets.some((p) => p.name === chosen) ? chosen : ''}
+            onChange={(e) => {
+              setChosen(e.target.value);
+              const preset = presets.find((p) => p.name === e.target.value);
+              if (preset) onTake(preset);
             }}
-          />
-          <Button size="xs" colorPalette="dye" disabled={name.trim() === ''} onClick={keepNow}>
-            Keep
-          </Button>
-          <Button size="xs" variant="ghost" onClick={() => setName(null)}>
-            Cancel
-          </Button>
-        </>
+          >
+            <option value="">{presets.length === 0 ? 'none kept yet' : 'none'}</option>
+            {presets.map((p) => (
+              <option key={p.name}>{p.name}</option>
+            ))}
+          </select>
+        </label>
+        {name === null ? (
+          <>
+            <Button size="xs" variant="outline" disabled={'wrong' in file} onClick={() => setName(chosen)}>
+              Keep these…
+            </Button>
+            {chosen !== '' && (
+              <Button size="xs" variant="ghost" onClick={takeOut}>
+                Take out
+              </Button>
+            )}
+          </>
+        ) : (
+          <>
+            <input
+              autoFocus
+              aria-label="Name of the preset"
+              maxLength={80}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              onKeyDown={(e) => {
+                if (e.key !== 'Enter') return;
+                e.preventDefault();
+                keepNow();
+              }}
+            />
+            <Button size="xs" colorPalette="dye" disabled={name.trim() === ''} onClick={keepNow}>
+              Keep
+            </Button>
+            <Button size="xs" variant="ghost" onClick={() => setName(null)}>
+              Cancel
+            </Button>
+          </>
+        )}
+      </div>
+      {others.length > 0 && (
+        <fieldset className="wide also">
+          <legend>Also, from the same raws decoded once</legend>
+          {others.map((p) => (
+            <label key={p.name} className="tick" title={`${p.pattern} into ${p.folder || 'Dyepot’s own folder'}`}>
+              <input
+                type="checkbox"
+                checked={also.includes(p.name)}
+                onChange={(e) => onAlso(e.target.checked ? [...also, p.name] : also.filter((n) => n !== p.name))}
+              />
+              {p.name}
+            </label>
+          ))}
+        </fieldset>
       )}
-    </div>
+    </>
   );
 }

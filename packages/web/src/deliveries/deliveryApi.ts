@@ -31,6 +31,8 @@ const deliveryApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `/jobs/${id}/moved`, method: 'POST', body }),
       invalidatesTags: ['Job'],
     }),
+    pauseJob: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/pause`, method: 'POST' }), invalidatesTags: ['Job'] }),
+    putJobFirst: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/first`, method: 'POST' }), invalidatesTags: ['Job'] }),
     movedSince: build.query<MovedSince, number>({ query: (id) => `/jobs/${id}/moved`, keepUnusedDataFor: 0 }),
   }),
 });
@@ -40,5 +42,7 @@ export const {
   useDropDeliveryPresetMutation,
   useDeliverAgainMutation,
   useDeliverMovedMutation,
+  usePauseJobMutation,
+  usePutJobFirstMutation,
   useMovedSinceQuery,
 } = deliveryApi;
