@@ -79,6 +79,39 @@ describe('delivering', () => {
     await page.waitForFunction(() => document.querySelectorAll('[data-testid=delivery]').length === 2);
     await page.getByTestId('delivery').first().getByText('1 of 1').waitFor();
   });
+  it('two presets from the same raws: paused with pictures of what is done, gone on with, both there', async () => {
+    const { page } = stage,
+      sheet = page.getByRole('dialog'),
+      dirs = [mkdtempSync(join(tmpdir(), 'dyepot-two-')), mkdtempSync(join(tmpdir(), 'dyepot-two-'))];
+    const file = { format: 'png', depth: 16, space: 'srgb', size: null, quality: 92 };
+    await page.request.put(`${stage.origin}/api/delivery-presets`, {
+      data: { name: 'For print', folder: dirs[1], pattern: '{frame}-p', file },
+    });
+    await page.goto(`${stage.origin}/shoots/1`);
+    await page.locator('[data-frame]').first().focus();
+    await page.keyboard.press('Control+a');
+    await page
+      .getByRole('button', { name: /^Deliver 18/ })
+      .first()
+      .click();
+    await sheet.getByLabel('Format').selectOption('jpeg');
+    await sheet.getByLabel('File name').fill('{frame}');
+    await sheet.getByLabel('Into folder').fill(dirs[0]!);
+    await sheet.getByRole('checkbox', { name: 'For print' }).check();
+    await sheet.getByRole('button', { name: 'Deliver', exact: true }).click();
+    const card = page.getByTestId('delivery').first();
+    await card.getByText('For print: PNG, 16 bit').waitFor();
+    await card.getByRole('list', { name: 'Finished last' }).getByRole('img').first().waitFor({ timeout: 30_000 });
+    await card.getByRole('button', { name: 'Pause' }).click();
+    await card.getByText('resting').waitFor({ timeout: 30_000 });
+    const done = readdirSync(dirs[0]!).length;
+    expect(done).toBeLessThan(18);
+    await page.reload();
+    await card.getByRole('button', { name: /^Go on with/ }).click();
+    await card.getByText('36 of 36').waitFor({ timeout: 80_000 });
+    expect(readdirSync(dirs[0]!).filter((n) => n.endsWith('.jpg'))).toHaveLength(18);
+    expect(readdirSync(dirs[1]!).filter((n) => n.endsWith('-p.png'))).toHaveLength(18);
+  });
   it('a folder is watched: what arrives comes into the shoot by itself, until the watch is ended', async () => {
     const { page } = stage,
       card = mkdtempSync(join(tmpdir(), 'dyepot-card-'));

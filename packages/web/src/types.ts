@@ -165,6 +165,8 @@ export interface Job {
   createdAt: string;
   finishedAt: string | null;
   failures: { id: number; name: string; message: string }[];
+  /** frames finished last, the newest last, while it is not over */
+  recent: { frameId: number; name: string }[];
 }
 /** A step of a job: what changed of it. */
 export type JobNews = Pick<
@@ -172,6 +174,7 @@ export type JobNews = Pick<
   'id' | 'kind' | 'shootId' | 'state' | 'message' | 'total' | 'done' | 'failed' | 'secondsLeft' | 'finishedAt'
 > & {
   failure?: Job['failures'][number];
+  finished?: Job['recent'][number];
 };
 /** How far comparing the frames of a shoot is. */
 export interface EvennessNews {

@@ -30,6 +30,12 @@ export interface JobView {
   createdAt: Date;
   finishedAt: Date | null;
   failures: Failure[];
+  /** frames finished last, the newest last, while it is not over */
+  recent: Recent[];
+}
+export interface Recent {
+  frameId: number;
+  name: string;
 }
 export interface Failure {
   id: number;
@@ -43,12 +49,15 @@ export interface JobNews extends Pick<
 > {
   finishedAt: Date | null;
   failure?: Failure;
+  finished?: Recent;
 }
 
 /** Pictures worked on at a time. */
 export const parallel = 2;
 /** Failures told of one job; the rest are counted. */
-const mostFailures = 200;
+const mostFailures = 200,
+  /** frames shown as finished last */
+  mostRecent = 12;
 
 /** How far a job is. */
 export interface Counts {
@@ -101,7 +110,12 @@ export async function viewsOf(jobs: readonly Job[], stranded: ReadonlyMap<number
       order: [['id', 'ASC']],
       raw: true,
     });
-  const byJob = grouped(failures);
+  const byJob = grouped(failures),
+    recent = new Map(
+      await Promise.all(
+        jobs.filter((j) => j.finishedAt === null && j.kind === 'delivery').map(async (j) => [j.id, await recentOf(j.id)] as const),
+      ),
+    );
   return jobs.map((job) => {
     const c = counts.get(job.id)!,
       state = stranded.has(job.id) ? 'failed' : job.state;
@@ -127,8 +141,21 @@ export async function viewsOf(jobs: readonly Job[], stranded: ReadonlyMap<number
       createdAt: job.createdAt,
       finishedAt: job.finishedAt,
       failures: (byJob.get(job.id) ?? []).slice(0, mostFailures).map(({ id, name, message }) => ({ id, name, message: message ?? '' })),
+      recent: recent.get(job.id) ?? [],
     };
   });
+}
+/** The frames of a job that were finished last, the newest last. */
+async function recentOf(jobId: number): Promise<Recent[]> {
+  const items = await JobItem.findAll({
+    where: { jobId, state: 'done' },
+    attributes: ['frameId', 'name'],
+    group: ['frameId'],
+    order: [['id', 'DESC']],
+    limit: mostRecent,
+    raw: true,
+  });
+  return items.reverse().map(({ frameId, name }) => ({ frameId: frameId!, name }));
 }
 function grouped(items: readonly JobItem[]): Map<number, JobItem[]> {
   const groups = new Map<number, JobItem[]>();

@@ -6,7 +6,7 @@ import { found, ServiceError } from '../services/errors.ts';
 import { tellNews } from '../services/news.ts';
 import { FullDisk, writingError } from '../work/files.ts';
 import { dataFolder } from '../places.ts';
-import { countsOf, parallel, secondsLeft, viewsOf, type Counts, type JobView } from './jobView.ts';
+import { countsOf, parallel, secondsLeft, viewsOf, type Counts, type JobNews, type JobView } from './jobView.ts';
 
 /** How one kind of job is done. */
 export interface Trade {
@@ -52,7 +52,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     working: Promise<void> = Promise.resolve();
 
   const view = async (id: number): Promise<JobView> => (await viewsOf([found(await Job.findByPk(id), 'this job')], stranded))[0]!;
-  const tell = (job: Job, c: Counts, failure?: { id: number; name: string; message: string }): void => {
+  const tell = (job: Job, c: Counts, step: Pick<JobNews, 'failure' | 'finished'> = {}): void => {
     const state = stranded.has(job.id) ? 'failed' : job.state;
     tellNews({
       kind: 'job',
@@ -67,7 +67,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
         failed: c.failed,
         secondsLeft: secondsLeft(c, state),
         finishedAt: job.finishedAt,
-        ...(failure ? { failure } : {}),
+        ...step,
       },
     });
   };
@@ -116,7 +116,15 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     }
     counts.timed++;
     counts.seconds += (performance.now() - started) / 1000;
-    tell(job, counts, item.state === 'failed' ? { id: item.id, name: item.name, message: item.message ?? '' } : undefined);
+    tell(
+      job,
+      counts,
+      item.state === 'failed'
+        ? { failure: { id: item.id, name: item.name, message: item.message ?? '' } }
+        : job.kind === 'delivery' && item.frameId !== null
+          ? { finished: { frameId: item.frameId, name: item.name } }
+          : {},
+    );
   }
 
   async function runJob(job: Job): Promise<void> {

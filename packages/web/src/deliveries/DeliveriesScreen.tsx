@@ -7,10 +7,11 @@ import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { complain } from '../kit/notices.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
-import type { FileSettings, Job } from '../types.ts';
+import type { FileSettings, Job, ShootCard } from '../types.ts';
 import { lossy } from './deliverForm.ts';
 import { useDeliverAgainMutation, usePauseJobMutation, usePutJobFirstMutation } from './deliveryApi.ts';
 import { MovedSheet } from './MovedSheet.tsx';
+import { pictureUrl } from '../pictures.ts';
 import { timeLeft } from '../kit/timeLeft.ts';
 
 const stateWords = {
@@ -42,12 +43,13 @@ function formatWords(s: FileSettings | null): string {
 
 function Delivery({
   job,
-  shootName,
+  shoot,
   waits,
 }: {
   job: Job;
-  shootName: string;
-  /** whether another is before it */ waits: boolean;
+  shoot: ShootCard | undefined;
+  /** whether others wait too */
+  waits: boolean;
 }): React.JSX.Element {
   const [cancel] = useCancelJobMutation(),
     [goOn] = useGoOnMutation(),
@@ -55,10 +57,13 @@ function Delivery({
     [again] = useDeliverAgainMutation(),
     [pause] = usePauseJobMutation(),
     [putFirst] = usePutJobFirstMutation(),
+    shootName = shoot?.name ?? 'A shoot',
+    look = shoot?.lookId ? { id: shoot.lookId, revision: shoot.lookRevision ?? 1 } : null,
     [moved, setMoved] = useState(false),
     finished = job.done + job.failed,
     left = job.total - job.done,
-    alive = job.state === 'running' || job.state === 'waiting';
+    alive = job.state === 'running' || job.state === 'waiting',
+    over = !alive && job.state !== 'paused';
   const attempt = (work: Promise<unknown>): void => {
     work.catch((e: unknown) => complain(messageOf(e)));
   };
@@ -149,10 +154,19 @@ function Delivery({
         </span>
         {alive && <span>{timeLeft(job.secondsLeft) || 'reckoning the time…'}</span>}
         <span className="spring" />
-        <span className="where" title={job.folder ?? ''}>
+        <span className="delivered-to" title={job.folder ?? ''}>
           {job.folder}
         </span>
       </p>
+      {job.recent.length > 0 && !over && (
+        <ol className="delivered-last" aria-label="Finished last">
+          {job.recent.map((r) => (
+            <li key={r.frameId}>
+              <img src={pictureUrl({ id: r.frameId }, look, 360)} alt={r.name} title={r.name} loading="lazy" />
+            </li>
+          ))}
+        </ol>
+      )}
       {job.message && (
         <p className="job-message" role="status">
           {job.message}
@@ -198,7 +212,7 @@ export default function DeliveriesScreen(): React.JSX.Element {
                 key={j.id}
                 job={j}
                 waits={deliveries.filter((d) => d.state === 'waiting').length > 1}
-                shootName={shoots?.find((s) => s.id === j.shootId)?.name ?? 'A shoot'}
+                shoot={shoots?.find((s) => s.id === j.shootId)}
               />
             ))}
           </div>

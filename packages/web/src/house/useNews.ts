@@ -8,7 +8,7 @@ import { isServerAway, serverAnswered } from './serverAway.ts';
 
 /** Mends the list of jobs by one step of one of them. */
 function jobStepped(dispatch: Dispatch, news: JobNews): void {
-  const { failure, ...change } = news;
+  const { failure, finished, ...change } = news;
   let known = false;
   dispatch(
     api.util.updateQueryData('jobs', undefined, (jobs) => {
@@ -16,6 +16,7 @@ function jobStepped(dispatch: Dispatch, news: JobNews): void {
       if (!job) return;
       known = true;
       Object.assign(job, change);
+      if (finished && !job.recent.some((r) => r.frameId === finished.frameId)) job.recent = [...job.recent, finished].slice(-12);
       if (failure && !job.failures.some((f) => f.id === failure.id)) job.failures.push(failure);
     }),
   );
