@@ -1,3 +1,4 @@
+import type { OutputSpace } from './output.ts';
 import type { Guide } from './guided.ts';
 import type { Surround } from './surround.ts';
 import type { Plate } from '../plate/plate.ts';
@@ -148,9 +149,20 @@ export function render(
   form: Form,
   from: { planes: Planes; count: number } | null = null,
 ): Uint8Array<ArrayBuffer> {
-  const result = new Uint8Array(plate.width * plate.height * formBytes[form]);
-  renderRows(kernels, plan, plate, origin, form, from, { first: 0, end: plate.height, into: result });
-  return result;
+  return renderForms(kernels, plan, plate, origin, [{ form, space: plan.space }], from)[0]!;
+}
+/** The same picture in several forms and spaces, each as it would be by itself; it is developed once. */
+export function renderForms(
+  kernels: Kernels,
+  plan: Plan,
+  plate: Plate,
+  origin: Origin,
+  forms: readonly { form: Form; space: OutputSpace }[],
+  from: { planes: Planes; count: number } | null = null,
+): Uint8Array<ArrayBuffer>[] {
+  const made = forms.map(({ form, space }) => ({ form, space, into: new Uint8Array(plate.width * plate.height * formBytes[form]) }));
+  rowsInto(kernels, plan, plate, origin, from, 0, plate.height, made);
+  return made.map((m) => m.into);
 }
 
 /** Rows worked on at once where passes read neighbours: many times what they read beyond, and no more than fits in memory. */
@@ -166,15 +178,33 @@ export function renderRows(
   from: { planes: Planes; count: number } | null,
   { first, end, into }: { first: number; end: number; into: Uint8Array },
 ): void {
+  rowsInto(kernels, plan, plate, origin, from, first, end, [{ form, space: plan.space, into }]);
+}
+/** A finished picture under way: its form, and its bytes. */
+interface Made {
+  form: Form;
+  space: OutputSpace;
+  into: Uint8Array;
+}
+function rowsInto(
+  kernels: Kernels,
+  plan: Plan,
+  plate: Plate,
+  origin: Origin,
+  from: { planes: Planes; count: number } | null,
+  first: number,
+  end: number,
+  made: readonly Made[],
+): void {
   const { width, height } = plate,
     given: Band | null = from && { ...from, first: 0, end: height },
     last = plan.passes.findLastIndex(isAreaPass),
     areas = last >= (from?.count ?? 0);
-  if (!areas) return finish(kernels, plan, plate, origin, form, given, first, end, into);
+  if (!areas) return finish(kernels, plan, plate, origin, given, first, end, made);
   const rows = bandRows(width, Math.ceil(reachOf(plan.passes) * edgeOf(origin, plate)));
   for (let y = first; y < end; y += rows) {
     const to = Math.min(end, y + rows);
-    finish(kernels, plan, plate, origin, form, bandAfter(kernels, plan, plate, last + 1, origin, given, y, to), y, to, into);
+    finish(kernels, plan, plate, origin, bandAfter(kernels, plan, plate, last + 1, origin, given, y, to), y, to, made);
   }
 }
 
@@ -184,25 +214,27 @@ function finish(
   plan: Plan,
   plate: Plate,
   origin: Origin,
-  form: Form,
   from: Band | null,
   first: number,
   end: number,
-  into: Uint8Array,
+  made: readonly Made[],
 ): void {
   const { width } = plate,
-    pixelBytes = formBytes[form],
     rows = Math.max(1, Math.floor(tilePixels / width)),
-    work = workFor(kernels, rows * width + 8, plan, origin),
+    work = workFor(kernels, rows * width + 8, plan, origin, [...new Set(made.map((m) => m.space))]),
     [r, g, b] = work.planes;
   for (let y = first; y < end; y += rows) {
     const count = Math.min(rows, end - y);
     develop(kernels, plan, plate, work, { width, count, y, plate }, origin, from);
-    for (let j = 0; j < count; j++) {
-      const o = j * width * 4,
-        to = work.out + j * width * pixelBytes;
-      kernels.exports.encode(r + o, g + o, b + o, width, work.encode, to, origin.x, origin.y + y + j, plan.seed, pixelBytes);
+    for (const { form, space, into } of made) {
+      const bytes = formBytes[form],
+        encode = work.encode.get(space)!;
+      for (let j = 0; j < count; j++) {
+        const o = j * width * 4,
+          to = work.out + j * width * bytes;
+        kernels.exports.encode(r + o, g + o, b + o, width, encode, to, origin.x, origin.y + y + j, plan.seed, bytes);
+      }
+      into.set(kernels.u8().subarray(work.out, work.out + count * width * bytes), y * width * bytes);
     }
-    into.set(kernels.u8().subarray(work.out, work.out + count * width * pixelBytes), y * width * pixelBytes);
   }
 }

@@ -4,7 +4,7 @@ import { gainLayout } from './gainLayout.ts';
 import type { Plate } from '../plate/plate.ts';
 import { layOut } from './arena.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import { encodeParameters } from './output.ts';
+import { encodeParameters, type OutputSpace } from './output.ts';
 import { fieldBytes, runField, type OpenGrain } from './field.ts';
 import { along, layField, layRow } from './layRow.ts';
 import { drawMask, maskPlanes, numbersOf, type MaskRoom } from './maskTile.ts';
@@ -38,17 +38,23 @@ export interface Work {
   /** grains that are open there, by their pass' place */
   grains: Map<number, OpenGrain>;
   scene: number;
-  encode: number;
+  encode: ReadonlyMap<OutputSpace, number>;
   /** where each pass' numbers lie */
   numbers: readonly number[];
 }
 
 /** Lays out what a tile of so many pixels needs, and the numbers of all passes. */
-export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, maps, surround }: Origin): Work {
+export function workFor(
+  kernels: Kernels,
+  tile: number,
+  plan: Plan,
+  { guide, maps, surround }: Origin,
+  spaces: readonly OutputSpace[] = [plan.space],
+): Work {
   const plane = (tile * 4 + 79) & ~15,
     depth = deepest(plan.passes),
-    encode = encodeParameters(plan.space),
-    lists = [plan.scene, [0, 0, 0, 0], encode, ...plan.passes.map((p) => p.parameters)],
+    encode = spaces.map(encodeParameters),
+    lists = [plan.scene, [0, 0, 0, 0], ...encode, ...plan.passes.map((p) => p.parameters)],
     rowBytes = Math.max(
       (guide?.width ?? 0) * 8 + 64,
       (surround?.width ?? 0) * 8 + 64,
@@ -87,7 +93,7 @@ export function workFor(kernels: Kernels, tile: number, plan: Plan, { guide, map
     grains: new Map(),
     mask: { planes: at.mask, plane, fields: at.fields, numbers: at.maskNumbers },
     scene: put(plan.scene, [0, 0, 0, 0]),
-    encode: put(encode),
+    encode: new Map(spaces.map((space, i) => [space, put(encode[i]!)])),
     numbers: plan.passes.map((p) => put(p.parameters)),
   };
 }

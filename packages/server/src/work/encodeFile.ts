@@ -28,25 +28,38 @@ export interface FileSettings {
 export type Sharpening = 'none' | 'screen' | 'matte' | 'glossy';
 export const extensionOf = { jpeg: 'jpg', tiff: 'tif', png: 'png', webp: 'webp', avif: 'avif' } as const;
 
-const toLinear = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * decodeSrgb(i / 65535)));
-const toEncoded = (): Uint16Array => Uint16Array.from({ length: 65536 }, (_, i) => Math.round(65535 * encodeSrgb(i / 65535)));
+const tableOf = (curve: (v: number) => number): Uint16Array => {
+  const table = new Uint16Array(65536);
+  for (let i = 0; i < 65536; i++) table[i] = Math.round(65535 * curve(i / 65535));
+  return table;
+};
+const toLinear = tableOf(decodeSrgb),
+  toEncoded = tableOf(encodeSrgb);
+function throughTable(pixels: Uint16Array, table: Uint16Array): Uint16Array {
+  const out = new Uint16Array(pixels.length);
+  for (let i = 0; i < pixels.length; i++) out[i] = table[pixels[i]!]!;
+  return out;
+}
+/** Linear light of pictures scaled down more than once, as long as they are held. */
+const linearOf = new WeakMap<Uint16Array, Uint16Array>();
 
-/** Scales 16-bit encoded RGB down in linear light (Lanczos 3, libvips). */
+/** Scales 16-bit encoded RGB down in linear light (Lanczos 3, libvips); `again`: the same picture will be scaled down once more. */
 export async function scaleDown(
   pixels: Uint16Array,
   width: number,
   height: number,
   to: { width: number; height: number },
+  again = false,
 ): Promise<Uint16Array> {
-  const table = toLinear(),
-    linear = pixels.map((v) => table[v]!);
+  const linear = linearOf.get(pixels) ?? throughTable(pixels, toLinear);
+  if (again) linearOf.set(pixels, linear);
+  else linearOf.delete(pixels);
   const out = await sharp(linear, { raw: { width, height, channels: 3 } })
     .toColourspace('rgb16')
     .resize(to.width, to.height, { kernel: 'lanczos3', fit: 'fill' })
     .raw({ depth: 'ushort' })
     .toBuffer();
-  const back = toEncoded();
-  return new Uint16Array(out.buffer, out.byteOffset, out.length / 2).map((v) => back[v]!);
+  return throughTable(new Uint16Array(out.buffer, out.byteOffset, out.length / 2), toEncoded);
 }
 
 /** The size a picture is written at. */
@@ -94,6 +107,12 @@ async function sharpened(pixels: Uint16Array, width: number, height: number, med
   return new Uint16Array(out.buffer, out.byteOffset, out.length / 2);
 }
 
+function toBytes(deep: Uint16Array): Uint8Array {
+  const out = new Uint8Array(deep.length);
+  for (let i = 0; i < deep.length; i++) out[i] = Math.round(deep[i]! / 257);
+  return out;
+}
+
 /** What a raw says that says nothing of how it was taken. */
 const nothingTaken: ExifFacts = {
   camera: '',
@@ -113,15 +132,16 @@ export async function encodeFile(
   settings: FileSettings,
   facts: ExifFacts | null,
   look: LookSaid | null = null,
+  /** the same pixels will be encoded once more */ again = false,
 ): Promise<Uint8Array> {
   const size = writtenSize(width, height, settings),
     medium = mediumOf(settings),
     icc = writeIccProfile(settings.space);
   let out: Uint8Array | Uint16Array = pixels;
   if (pixels instanceof Uint16Array) {
-    let deep = size.width === width ? pixels : await scaleDown(pixels, width, height, size);
+    let deep = size.width === width ? pixels : await scaleDown(pixels, width, height, size, again);
     if (medium) deep = await sharpened(deep, size.width, size.height, medium);
-    out = settings.depth === 8 ? Uint8Array.from(deep, (v) => Math.round(v / 257)) : deep;
+    out = settings.depth === 8 ? toBytes(deep) : deep;
   }
   const taken = facts && (settings.taken === false ? nothingTaken : facts),
     credit = settings.credit ?? null,

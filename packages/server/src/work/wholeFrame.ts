@@ -12,7 +12,7 @@ import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import type { LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
-import { developPlanes, render, type Origin } from '@dyepot/core/src/render/render.ts';
+import { developPlanes, renderForms, type Origin } from '@dyepot/core/src/render/render.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
 import { contentHash, makeFolder, writeWhole, writingError } from './files.ts';
 import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
@@ -38,7 +38,7 @@ export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>
   const whole = await drawnWhole(t, 'srgb'),
     { width, height } = whole.plate;
   beat();
-  const pixels = await rendered(whole, 'srgb', 16);
+  const [pixels] = await rendered(whole, [{ space: 'srgb', depth: 16 }]);
   const small = await scaleDown(pixels as Uint16Array, width, height, t),
     out = new Uint8Array(t.width * t.height * 4);
   for (let i = 0; i < t.width * t.height; i++) {
@@ -54,7 +54,7 @@ async function drawnWhole(
   { path, hash: known, look, groundwork, own, repairs, plates }: WholeFrame,
   space: FileSettings['space'],
   place: string | null = null,
-): Promise<{ plate: Plate; plan: Plan; planFor: (space: FileSettings['space']) => Plan; origin: Origin; facts: RawFacts }> {
+): Promise<{ plate: Plate; plan: Plan; origin: Origin; facts: RawFacts }> {
   const k = await kernels(),
     [hash, { facts, plate: decoded }] = await Promise.all([
       known ?? contentHash(path),
@@ -72,18 +72,19 @@ async function drawnWhole(
   const about = wholeFor(k, p, { ...guided, source: { x: 0, y: 0, width: small.width, height: small.height } }, small),
     // what is held is all of the plate, of which a crop or a straightened picture needs a part
     drawing = { ...drawingOf(groundwork, frame, 0, null), source: { x: 0, y: 0, width: decoded.width, height: decoded.height } };
-  const planFor = (wanted: FileSettings['space']): Plan => (wanted === space ? p : plan(look, basis, wanted));
-  return { plate: drawPlate(k, drawing, decoded), plan: p, planFor, origin: originOf(drawing, about), facts };
+  return { plate: drawPlate(k, drawing, decoded), plan: p, origin: originOf(drawing, about), facts };
 }
 type DrawnWhole = Awaited<ReturnType<typeof drawnWhole>>;
-/** A drawn frame as interleaved RGB in 8 or 16 bits of a space. */
-async function rendered(
-  { plate, planFor, origin }: DrawnWhole,
-  space: FileSettings['space'],
-  depth: 8 | 16,
-): Promise<Uint8Array | Uint16Array> {
-  const bytes = render(await kernels(), planFor(space), plate, origin, depth === 8 ? 'rgb8' : 'rgb16');
-  return depth === 8 ? bytes : new Uint16Array(bytes.buffer);
+type Pixels = Uint8Array | Uint16Array;
+interface Kind {
+  space: FileSettings['space'];
+  depth: 8 | 16;
+}
+/** A drawn frame as interleaved RGB of some spaces and depths; it is developed once. */
+async function rendered({ plate, plan: p, origin }: DrawnWhole, kinds: readonly Kind[]): Promise<Pixels[]> {
+  const forms = kinds.map(({ space, depth }) => ({ space, form: depth === 8 ? ('rgb8' as const) : ('rgb16' as const) })),
+    made = renderForms(await kernels(), p, plate, origin, forms);
+  return made.map((bytes, k) => (kinds[k]!.depth === 8 ? bytes : new Uint16Array(bytes.buffer)));
 }
 
 export interface DeliverTask {
@@ -112,18 +113,21 @@ export interface Delivered {
 export async function deliver(t: DeliverTask): Promise<{ files: Delivered[]; doubt: string | null }> {
   const whole = await drawnWhole(t, t.files[0]!.settings.space),
     { width, height } = whole.plate,
-    made = new Map<string, Uint8Array | Uint16Array>(),
+    kindOf = (s: FileSettings): Kind => ({ space: s.space, depth: renderDepth(s, width, height) }),
+    keyOf = (s: FileSettings): string => Object.values(kindOf(s)).join(' '),
+    kinds = new Map(t.files.map((f) => [keyOf(f.settings), kindOf(f.settings)])),
+    pictures = await rendered(whole, [...kinds.values()]),
+    made = new Map([...kinds.keys()].map((key, k) => [key, pictures[k]!])),
     files: Delivered[] = [];
   for (const { settings, waiting } of t.files) {
-    const depth = renderDepth(settings, width, height),
-      key = `${settings.space} ${depth}`,
-      pixels = made.get(key) ?? (await rendered(whole, settings.space, depth));
+    const rest = t.files.slice(files.length).map((f) => f.settings),
+      key = keyOf(settings);
+    const pixels = made.get(key)!,
+      later = rest.slice(1).some((s) => keyOf(s) === key);
     // the largest thing in memory: let go after the last file that needs it
-    const later = t.files.slice(files.length + 1).some((f) => `${f.settings.space} ${renderDepth(f.settings, width, height)}` === key);
-    if (later) made.set(key, pixels);
-    else made.delete(key);
+    if (!later) made.delete(key);
     beat();
-    const file = await encodeFile(pixels, width, height, settings, whole.facts, t.lookSaid ?? null);
+    const file = await encodeFile(pixels, width, height, settings, whole.facts, t.lookSaid ?? null, later);
     beat();
     makeFolder(dirname(waiting));
     try {
