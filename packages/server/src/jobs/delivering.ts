@@ -56,7 +56,7 @@ export function delivering(pool: RenderPool): Trade {
         for (const i of others) {
           await rm(unfinished(i)!, { force: true }).catch(() => {});
           // each of them says for itself what is wrong with it; what is in place already is found so
-          await i.update({ state: 'waiting', alone: true }).catch(() => {});
+          await i.update({ state: 'waiting', alone: !signal.aborted }).catch(() => {});
         }
         if (signal.aborted) throw error;
         await item.update({ alone: true });

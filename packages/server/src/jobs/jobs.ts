@@ -36,7 +36,15 @@ export function startJobs(pool: RenderPool): Jobs {
     async filesOf(id) {
       found(await Job.findByPk(id, { attributes: ['id'] }), 'this delivery');
       const items = await JobItem.findAll({ where: { jobId: id, state: 'done' }, attributes: ['output'], order: [['id', 'ASC']] });
-      return items.flatMap(({ output }) => (output ? [{ path: output, name: basename(output) }] : []));
+      // files of several folders may have one name
+      const given = new Map<string, string>();
+      for (const { output } of items) {
+        if (!output) continue;
+        let name = basename(output);
+        for (let k = 2; given.has(name); k++) name = `${k}/${basename(output)}`;
+        given.set(name, output);
+      }
+      return [...given].map(([name, path]) => ({ name, path }));
     },
   };
 }

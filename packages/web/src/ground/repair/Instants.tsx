@@ -8,9 +8,13 @@ interface Instant extends Smoothed {
   id: number;
   /** pixels of the canvas for each of the stage */
   scale: number;
+  since: number;
 }
-/** How long a stand-in lies there after the repair is said to be done: the picture with it takes a moment more. */
-const lingerMs = 400;
+/** How long a stand-in lies there after its repair is said to be done: the picture with it takes a moment more; and if none ever is. */
+const lingerMs = 400,
+  mostMs = 5000;
+/** What was laid down so shortly before a repair is done waits for another. */
+const youngMs = 200;
 let ids = 0;
 
 /** Places smoothed over on the screen until their repairs are done; `show` lays one down, the shape in pixels of the stage. */
@@ -20,12 +24,18 @@ export function useInstants(frame: Frame, placed: Placed): { shown: readonly Ins
   useEffect(() => {
     ownKernels().catch(() => {});
   }, []);
-  // what they stand for is done, or another picture lies under them
+  // what they stand for is done
   useEffect(() => {
-    const now = ids,
-      timer = setTimeout(() => setShown((all) => all.filter((i) => i.id > now)), lingerMs);
+    const before = performance.now() - youngMs,
+      timer = setTimeout(() => setShown((all) => all.filter((i) => i.since > before)), lingerMs);
     return () => clearTimeout(timer);
-  }, [frame.repairStamp, shown.length]);
+  }, [frame.repairStamp]);
+  useEffect(() => {
+    if (shown.length === 0) return;
+    const timer = setTimeout(() => setShown([]), mostMs);
+    return () => clearTimeout(timer);
+  }, [shown.length]);
+  // another picture lies under them
   useEffect(() => setShown([]), [frame.id, box.left, box.top, box.width, box.height]);
   return {
     shown,
@@ -48,7 +58,7 @@ export function useInstants(frame: Frame, placed: Placed): { shown: readonly Ins
         const smoothed = smoothedOver(k, canvas, within);
         if (!smoothed) return;
         stage.dataset['smoothedAt'] = String(performance.now());
-        setShown((all) => [...all, { ...smoothed, id: ++ids, scale }]);
+        setShown((all) => [...all, { ...smoothed, id: ++ids, scale, since: performance.now() }]);
       });
     },
   };

@@ -96,7 +96,8 @@ export function RepairOverlay({
   });
   useShortcut('space', () => setPanning(false), { keyup: true, keydown: false });
   const { selected, brush } = hand,
-    shownRepairs: readonly Repair[] = hand.repairs;
+    shownRepairs: readonly Repair[] = hand.repairs,
+    lines = brush.draws === 'spot' ? finish : null;
   return (
     <>
       <Instants shown={instants.shown} placed={placed} />
@@ -125,7 +126,7 @@ export function RepairOverlay({
             e.stopPropagation();
             const { x, y } = place.to(aim),
               there = hand.repairs.findLast((r) => liesIn(r, [x, y], frame));
-            if (placing.click([x, y], e, finish)) return;
+            if (placing.click([x, y], e, lines)) return;
             if (there) hand.select(there.id);
             else finish([[x, y]]);
           } else if (e.key === 'Escape') {
@@ -135,7 +136,7 @@ export function RepairOverlay({
         }}
         onPointerDown={(e) => {
           if (e.button !== 0) return;
-          if (placing.click(plateAt(e.clientX, e.clientY), e, finish)) return e.stopPropagation();
+          if (placing.click(plateAt(e.clientX, e.clientY), e, lines)) return e.stopPropagation();
           begin(e, { kind: 'draw', points: [plateAt(e.clientX, e.clientY)] });
           setDrawing([plateAt(e.clientX, e.clientY)]);
         }}

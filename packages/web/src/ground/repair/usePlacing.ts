@@ -8,8 +8,8 @@ import type { RepairHand } from './useRepairs.ts';
 export interface Placing {
   lineFrom: Point | null;
   sourceAt: Point | null;
-  /** a click with a key held: Shift begins and ends a straight line, Alt says where the next repair is taken from. False: neither. */
-  click: (at: Point, keys: { shiftKey: boolean; altKey: boolean }, draw: (points: readonly Point[]) => void) => boolean;
+  /** a click with a key held: Shift begins and ends a straight line, Alt says where the next repair is taken from. False: neither. No lines where `draw` is null. */
+  click: (at: Point, keys: { shiftKey: boolean; altKey: boolean }, draw: ((points: readonly Point[]) => void) | null) => boolean;
   /** the source set by hand, for a shape; it serves once */
   sourceFor: (shape: Shape) => Source | undefined;
   clear: () => void;
@@ -27,6 +27,7 @@ export function usePlacing(frame: Frame): Placing {
     sourceAt,
     click(at, { shiftKey, altKey }, draw) {
       if (altKey) setSourceAt(at);
+      else if (!draw) return false;
       else if (shiftKey && lineFrom) {
         setLineFrom(null);
         draw([lineFrom, at]);
