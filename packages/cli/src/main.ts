@@ -5,7 +5,7 @@ const usage = `Usage:
   dyepot serve [--port N]
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png|webp|avif] [--depth 8|16]
-                [--space srgb|p3] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
+                [--space srgb|p3|oprgb|rec2020|linear] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
                 [--local FILE] [--repairs FILE|DIR]
                 [--replace] [--doubtful] [--json]
   dyepot mask FILE --out OUT.png (--look LOOK --step ID | --find sky|foliage|skin|lights|figure:X,Y,W,H) [--groundwork FILE]

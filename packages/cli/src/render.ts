@@ -1,3 +1,4 @@
+import { outputSpaces } from '@dyepot/core/src/colour/outputs.ts';
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
@@ -23,7 +24,7 @@ export async function render(args: string[]): Promise<number> {
   const settings: FileSettings = {
     format,
     depth,
-    space: oneOf(values['space'] ?? 'srgb', 'space', ['srgb', 'p3'] as const),
+    space: oneOf(values['space'] ?? 'srgb', 'space', outputSpaces),
     size: values['size'] ? whole(values['size'], 'size', 16, 30000) : null,
     quality: whole(values['quality'] ?? '92', 'quality', 1, 100),
   };

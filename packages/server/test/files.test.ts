@@ -140,6 +140,34 @@ describe('finished files', () => {
     expect(matte.edge).toBeGreaterThan(screen.edge);
     expect(Math.abs(matte.mean - none.mean)).toBeLessThan(0.5);
   });
+  it('are in the space they are asked for: read back by their profile, the colours are those of the sRGB file', async () => {
+    // greys and skins of a frame lie in every space: what littleCMS makes of each file is one picture
+    const seen = async (file: string): Promise<Buffer> => sharp(file).toColourspace('srgb').removeAlpha().resize(60, 40).raw().toBuffer();
+    const first = async (settings: object): Promise<string> => {
+      const { dir, files } = await delivered({ format: 'tiff', depth: 16, size: 300, ...settings });
+      return join(dir, files[0]!);
+    };
+    const reference = await seen(await first({}));
+    for (const space of ['oprgb', 'rec2020', 'linear', 'p3']) {
+      const file = await first({ space }),
+        other = await seen(file),
+        apart = other.reduce((sum, v, i) => sum + Math.abs(v - reference[i]!), 0) / other.length;
+      expect([space, apart < 2.5]).toEqual([space, true]);
+      const { 'ICC_Profile:ProfileDescription': name } = exiftool(file);
+      expect(name).toMatch({ oprgb: /opRGB/, rec2020: /BT\.2020/, linear: /^Linear/, p3: /Display P3/ }[space]!);
+      expect(validity(file)).toMatch(/OK/);
+    }
+  });
+  it('fit in a box, never enlarged', async () => {
+    const sizeIn = async (box: [number, number]): Promise<[number, number]> => {
+      const { dir, files } = await delivered({ size: null, sizeBy: 'box', box }),
+        { width, height } = await sharp(join(dir, files[0]!)).metadata();
+      return [width, height];
+    };
+    expect(await sizeIn([300, 300])).toEqual([300, 200]);
+    expect(await sizeIn([3000, 100])).toEqual([150, 100]);
+    expect(await sizeIn([30000, 30000])).toEqual([1632, 1088]);
+  });
   it('that cannot be are refused', async () => {
     const said = async (file: object): Promise<string | undefined> =>
       (await call('POST', '/deliveries', { shootId, frameIds, folder: folder(), file: { ...plain, ...file } })).body.message;

@@ -134,9 +134,10 @@ export interface DraftCard {
 export interface FileSettings {
   format: 'jpeg' | 'tiff' | 'png' | 'webp' | 'avif';
   depth: 8 | 16;
-  space: 'srgb' | 'p3';
+  space: 'srgb' | 'p3' | 'oprgb' | 'rec2020' | 'linear';
   size: number | null;
-  sizeBy?: 'long' | 'short' | 'megapixels';
+  sizeBy?: 'long' | 'short' | 'megapixels' | 'box';
+  box?: readonly [number, number];
   quality: number;
   sharpen?: 'none' | 'screen' | 'matte' | 'glossy';
   taken?: boolean;

@@ -19,6 +19,9 @@ export const srgb: Primaries = { red: [0.64, 0.33], green: [0.3, 0.6], blue: [0.
 /** Display P3: SMPTE EG 432-1 primaries with D65. */
 export const displayP3: Primaries = { red: [0.68, 0.32], green: [0.265, 0.69], blue: [0.15, 0.06], white: d65 };
 
+/** opRGB: IEC 61966-2-5. */
+export const opRgb: Primaries = { red: [0.64, 0.33], green: [0.21, 0.71], blue: [0.15, 0.06], white: d65 };
+
 /** XYZ of a chromaticity at Y = 1. */
 export function xyToXyz([x, y]: readonly [number, number]): Vector3 {
   return [x / y, 1, (1 - x - y) / y];

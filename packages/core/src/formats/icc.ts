@@ -1,15 +1,15 @@
 import { apply3, chain3, type Vector3 } from '../colour/matrix.ts';
-import { adapt, d65, displayP3, rgbToXyz, srgb, xyToXyz } from '../colour/spaces.ts';
-import type { OutputSpace } from '../render/output.ts';
+import { outputs, type OutputSpace } from '../colour/outputs.ts';
+import { adapt, d65, rgbToXyz, xyToXyz } from '../colour/spaces.ts';
 
 /** The profile connection space white of ICC.1:2022. */
 const pcsWhite: Vector3 = [0.9642, 1, 0.8249];
 
-/** A version 4 matrix profile (ICC.1:2022, annex F.3) with the sRGB curve, for sRGB or Display P3. */
+/** A version 4 matrix profile (ICC.1:2022, annex F.3) for a space pictures are written in. */
 export function writeIccProfile(space: OutputSpace): Uint8Array {
-  const name = space === 'srgb' ? 'sRGB IEC 61966-2-1' : 'Display P3';
+  const { name, primaries, curve: numbers } = outputs[space];
   const adaptation = adapt(xyToXyz(d65), pcsWhite),
-    colorants = chain3(adaptation, rgbToXyz(space === 'srgb' ? srgb : displayP3));
+    colorants = chain3(adaptation, rgbToXyz(primaries));
   const ascii = (s: string): number[] => [...s].map((c) => c.charCodeAt(0));
   const u32 = (v: number): number[] => [(v >>> 24) & 255, (v >>> 16) & 255, (v >>> 8) & 255, v & 255];
   const fixed = (v: number): number[] => u32(Math.round(v * 65536) >>> 0);
@@ -24,7 +24,7 @@ export function writeIccProfile(space: OutputSpace): Uint8Array {
     ...u32(28),
     ...ascii(s).flatMap((c) => [0, c]),
   ];
-  const curve = [...ascii('para'), ...u32(0), 0, 3, 0, 0, ...[2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045].flatMap(fixed)];
+  const curve = [...ascii('para'), ...u32(0), 0, numbers.length === 1 ? 0 : 3, 0, 0, ...numbers.flatMap(fixed)];
   const column = (i: number): Vector3 => apply3(colorants, [i === 0 ? 1 : 0, i === 1 ? 1 : 0, i === 2 ? 1 : 0]);
   const tags: [string, number[]][] = [
     ['desc', words(name)],

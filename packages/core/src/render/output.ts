@@ -1,12 +1,11 @@
 import { chromaLimit, directionAt, lmsTo, rgbAlong } from '../colour/gamut.ts';
 import { apply3, invert3, type Vector3 } from '../colour/matrix.ts';
 import { rec2020ToLms, rec2020ToOklab } from '../colour/oklab.ts';
-import { displayP3, rec2020To, srgb, type Primaries } from '../colour/spaces.ts';
-import { encodeSrgb } from '../colour/transfer.ts';
+import { outputs, type OutputSpace } from '../colour/outputs.ts';
+import { rec2020To } from '../colour/spaces.ts';
 import { tableOver } from './pass.ts';
 
-export type OutputSpace = 'srgb' | 'p3';
-const primaries: Record<OutputSpace, Primaries> = { srgb, p3: displayP3 };
+export type { OutputSpace };
 
 const threshold = 0.88;
 const power = 1.2;
@@ -16,14 +15,15 @@ const shareIntervals = 768;
 /**
  * The numbers of the encode kernel for a space. Colours beyond the threshold are drawn in by the ACES reference gamut
  * compression's curve (S-2021-001), d' = t + (d − t)/(1 + ((d − t)/s)^1.2)^(1/1.2), on OKLab chroma at constant hue and
- * lightness; its limit is the farthest of Rec.2020's own colours. The sRGB encoding, which both spaces use, is tabled
- * over the square root of the value; its error stays below a tenth of a 16-bit code.
+ * lightness; its limit is the farthest of Rec.2020's own colours. The space's encoding is tabled over the square
+ * root of the value; its error stays below a tenth of a 16-bit code (for opRGB below two, in the lowest 1/4096).
  */
 export function encodeParameters(space: OutputSpace): Float32Array {
   const known = tables.get(space);
   if (known) return known;
-  const toOutput = rec2020To(primaries[space]),
-    fromLms = lmsTo(primaries[space]);
+  const { primaries, encode } = outputs[space],
+    toOutput = rec2020To(primaries),
+    fromLms = lmsTo(primaries);
   const limits = tableOver(intervals, (place) => chromaLimit(fromLms, ...directionAt(place))).slice(1);
   // how far outside the most saturated colours of Rec.2020 lie: its triangle's edges
   let limit = 1.001,
@@ -46,7 +46,7 @@ export function encodeParameters(space: OutputSpace): Float32Array {
     safe = Math.max(safe, Math.min(...rgb) / Math.max(...rgb));
   }
   // what a colour between the primaries needs of its least channel so as to stay below the threshold; by bisection
-  const fromOutput = invert3(rec2020To(primaries[space])),
+  const fromOutput = invert3(rec2020To(primaries)),
     far = (rgb: Vector3): boolean => {
       const [L, a, b] = rec2020ToOklab(apply3(fromOutput, rgb)),
         chroma = Math.hypot(a, b),
@@ -77,7 +77,7 @@ export function encodeParameters(space: OutputSpace): Float32Array {
     ...fromLms,
     safe * 1.02 + 1e-4,
     threshold,
-    ...tableOver(intervals, (t) => encodeSrgb(t * t)),
+    ...tableOver(intervals, (t) => encode(t * t)),
     ...limits,
     ...soft,
     ...careful,

@@ -2,6 +2,7 @@ import { ZipArchive } from 'archiver';
 import { Router } from 'express';
 import Joi from 'joi';
 import { JobItem } from '../db/models.ts';
+import { outputSpaces } from '@dyepot/core/src/colour/outputs.ts';
 import type { Order } from '../jobs/ordering.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import { movedSince, orderMoved, recordOf } from '../jobs/record.ts';
@@ -13,12 +14,14 @@ import { json } from './answers.ts';
 
 const mostFrames = 100_000;
 const credited = words(200).trim().allow('').default('');
+const side = Joi.number().integer().min(16).max(30000).required();
 const fileSchema = Joi.object<FileSettings>({
   format: Joi.valid('jpeg', 'tiff', 'png', 'webp', 'avif').required(),
   depth: Joi.valid(8, 16).required(),
-  space: Joi.valid('srgb', 'p3').required(),
+  space: Joi.valid(...outputSpaces).required(),
   size: Joi.number().min(0.05).max(30000).allow(null).required(),
-  sizeBy: Joi.valid('long', 'short', 'megapixels'),
+  sizeBy: Joi.valid('long', 'short', 'megapixels', 'box'),
+  box: Joi.array().ordered(side, side).length(2),
   quality: Joi.number().integer().min(1).max(100).required(),
   sharpen: Joi.valid('none', 'screen', 'matte', 'glossy'),
   taken: Joi.boolean().strict(),

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { decodeSrgb, encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
+import { outputs } from '@dyepot/core/src/colour/outputs.ts';
 import { exifTags, writeExif, type ExifFacts } from '@dyepot/core/src/formats/exif.ts';
 import { writeIccProfile } from '@dyepot/core/src/formats/icc.ts';
 import { writeRgbTiff } from '@dyepot/core/src/formats/tiff.ts';
@@ -14,7 +14,9 @@ export interface FileSettings {
   /** pixels of the edge it is measured by, or millions of pixels, or null for the full size; never enlarged */
   size: number | null;
   /** what `size` measures; the long edge where it is not said */
-  sizeBy?: 'long' | 'short' | 'megapixels';
+  sizeBy?: 'long' | 'short' | 'megapixels' | 'box';
+  /** the box it has to fit in, in pixels, where it is measured by one */
+  box?: readonly [width: number, height: number];
   /** JPEG, WebP and AVIF quality 1–100 */
   quality: number;
   /** sharpened for where it is seen, after it has its size; not where it is not said */
@@ -33,8 +35,13 @@ const tableOf = (curve: (v: number) => number): Uint16Array => {
   for (let i = 0; i < 65536; i++) table[i] = Math.round(65535 * curve(i / 65535));
   return table;
 };
-const toLinear = tableOf(decodeSrgb),
-  toEncoded = tableOf(encodeSrgb);
+/** From codes of 16 bits to light and back, made when a space is first asked for. */
+const tables = new Map<OutputSpace, { toLinear: Uint16Array; toEncoded: Uint16Array }>();
+function tablesOf(space: OutputSpace): { toLinear: Uint16Array; toEncoded: Uint16Array } {
+  const known = tables.get(space) ?? { toLinear: tableOf(outputs[space].decode), toEncoded: tableOf(outputs[space].encode) };
+  tables.set(space, known);
+  return known;
+}
 function throughTable(pixels: Uint16Array, table: Uint16Array): Uint16Array {
   const out = new Uint16Array(pixels.length);
   for (let i = 0; i < pixels.length; i++) out[i] = table[pixels[i]!]!;
@@ -49,9 +56,10 @@ export async function scaleDown(
   width: number,
   height: number,
   to: { width: number; height: number },
-  again = false,
+  { space = 'srgb', again = false }: { space?: OutputSpace; again?: boolean } = {},
 ): Promise<Uint16Array> {
-  const linear = linearOf.get(pixels) ?? throughTable(pixels, toLinear);
+  const { toLinear, toEncoded } = tablesOf(space),
+    linear = linearOf.get(pixels) ?? throughTable(pixels, toLinear);
   if (again) linearOf.set(pixels, linear);
   else linearOf.delete(pixels);
   const out = await sharp(linear, { raw: { width, height, channels: 3 } })
@@ -66,11 +74,16 @@ export async function scaleDown(
 export function writtenSize(
   width: number,
   height: number,
-  { size, sizeBy = 'long' }: Pick<FileSettings, 'size' | 'sizeBy'>,
+  { size, sizeBy = 'long', box }: Pick<FileSettings, 'size' | 'sizeBy' | 'box'>,
 ): { width: number; height: number } {
-  if (size === null) return { width, height };
-  const measured = { long: Math.max(width, height), short: Math.min(width, height), megapixels: Math.sqrt((width * height) / 1e6) }[sizeBy],
-    scale = Math.min(1, (sizeBy === 'megapixels' ? Math.sqrt(size) : size) / measured);
+  if (sizeBy === 'box' ? !box : size === null) return { width, height };
+  const shares = {
+      long: size! / Math.max(width, height),
+      short: size! / Math.min(width, height),
+      megapixels: Math.sqrt((size! * 1e6) / (width * height)),
+      box: Math.min((box?.[0] ?? 0) / width, (box?.[1] ?? 0) / height),
+    },
+    scale = Math.min(1, shares[sizeBy]);
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 }
 
@@ -139,7 +152,7 @@ export async function encodeFile(
     icc = writeIccProfile(settings.space);
   let out: Uint8Array | Uint16Array = pixels;
   if (pixels instanceof Uint16Array) {
-    let deep = size.width === width ? pixels : await scaleDown(pixels, width, height, size, again);
+    let deep = size.width === width ? pixels : await scaleDown(pixels, width, height, size, { space: settings.space, again });
     if (medium) deep = await sharpened(deep, size.width, size.height, medium);
     out = settings.depth === 8 ? toBytes(deep) : deep;
   }
@@ -180,10 +193,13 @@ export async function encodeFile(
   }
 }
 /** What these settings cannot be; null where they can. */
-export function settingsTrouble({ format, depth, space, size, sizeBy = 'long' }: FileSettings): string | null {
+export function settingsTrouble({ format, depth, space, size, sizeBy = 'long', box, sharpen = 'none' }: FileSettings): string | null {
   if (depth === 16 && format !== 'tiff' && format !== 'png')
     return `a ${nameOfFormat[format]} holds 8 bits here; choose TIFF or PNG for 16`;
-  if (format === 'avif' && space !== 'srgb') return 'an AVIF is written in sRGB; choose another format for Display P3';
+  if (format === 'avif' && space !== 'srgb') return 'an AVIF is written in sRGB; choose another format for other spaces';
+  if (space === 'linear' && depth !== 16) return 'linear light needs 16 bits: choose TIFF or PNG and 16';
+  if (space === 'linear' && sharpen !== 'none') return 'linear light is for work that goes on, and is not sharpened for a medium';
+  if (sizeBy === 'box' && (!box || size !== null)) return 'a box has a width and a height';
   if (size !== null && sizeBy === 'megapixels' && (size < 0.05 || size > 900)) return 'the size is 0.05 to 900 megapixels';
   if (size !== null && sizeBy !== 'megapixels' && (!Number.isInteger(size) || size < 16 || size > 30000))
     return 'the edge is a whole number of pixels from 16 to 30000';

@@ -7,7 +7,7 @@ import { messageOf, useDeliverMutation, useLooksQuery } from '../api.ts';
 import { Sheet } from '../kit/Sheet.tsx';
 import { saver } from '../saving/index.ts';
 import type { Frame, LookCard, OrderQuestion, Shoot } from '../types.ts';
-import { keep, kept, lossy, settingsOf, valuesOf, type Values } from './deliverForm.ts';
+import { keep, kept, lossy, settingsOf, spaceNames, valuesOf, type Values } from './deliverForm.ts';
 import { Question, unasked, type Answers } from './OrderQuestion.tsx';
 import { useDeliveryPresetsQuery } from './deliveryApi.ts';
 import { Presets } from './Presets.tsx';
@@ -151,8 +151,13 @@ export function DeliverSheet({
           <label>
             Colour
             <select {...register('space')} disabled={format === 'avif'}>
-              <option value="srgb">sRGB</option>
-              {format !== 'avif' && <option value="p3">Display P3</option>}
+              {Object.entries(spaceNames).map(([space, words]) =>
+                format === 'avif' && space !== 'srgb' ? null : (
+                  <option key={space} value={space}>
+                    {words}
+                  </option>
+                ),
+              )}
             </select>
           </label>
           <label>
@@ -170,10 +175,11 @@ export function DeliverSheet({
               <option value="long">its long edge</option>
               <option value="short">its short edge</option>
               <option value="megapixels">megapixels</option>
+              <option value="box">a box it fits in</option>
             </select>
           </label>
           <label>
-            {sizeBy === 'megapixels' ? 'Megapixels' : sizeBy === 'short' ? 'Short edge, px' : 'Long edge, px'}
+            {{ megapixels: 'Megapixels', short: 'Short edge, px', long: 'Long edge, px', box: 'Width × height, px' }[sizeBy]}
             <Input size="sm" placeholder="full size" {...register('size')} inputMode="decimal" />
           </label>
           <label className="wide">

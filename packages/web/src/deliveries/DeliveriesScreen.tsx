@@ -8,7 +8,7 @@ import { complain } from '../kit/notices.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { Nothing, Waiting } from '../kit/Waiting.tsx';
 import type { FileSettings, Job, ShootCard } from '../types.ts';
-import { lossy } from './deliverForm.ts';
+import { lossy, spaceNames } from './deliverForm.ts';
 import { useDeliverAgainMutation, usePauseJobMutation, usePutJobFirstMutation } from './deliveryApi.ts';
 import { MovedSheet } from './MovedSheet.tsx';
 import { pictureUrl } from '../pictures.ts';
@@ -23,7 +23,8 @@ const stateWords = {
   failed: 'ended early',
 } as const;
 const formatNames = { jpeg: 'JPEG', tiff: 'TIFF', png: 'PNG', webp: 'WebP', avif: 'AVIF' } as const;
-function sizeWords({ size, sizeBy = 'long' }: FileSettings): string {
+function sizeWords({ size, sizeBy = 'long', box }: FileSettings): string {
+  if (box) return `within ${box.join(' × ')} px`;
   if (size === null) return 'full size';
   return sizeBy === 'megapixels' ? `${size} megapixels` : `${size} px${sizeBy === 'short' ? ' on the short edge' : ''}`;
 }
@@ -32,7 +33,7 @@ function formatWords(s: FileSettings | null): string {
   return [
     formatNames[s.format],
     `${s.depth} bit`,
-    s.space === 'p3' ? 'Display P3' : 'sRGB',
+    spaceNames[s.space],
     sizeWords(s),
     lossy(s.format) && `quality ${s.quality}`,
     s.sharpen && s.sharpen !== 'none' && `sharpened for ${s.sharpen === 'screen' ? 'a screen' : `${s.sharpen} paper`}`,

@@ -8,7 +8,7 @@ export interface Values {
   depth: '8' | '16';
   space: FileSettings['space'];
   size: string;
-  sizeBy: 'long' | 'short' | 'megapixels';
+  sizeBy: 'long' | 'short' | 'megapixels' | 'box';
   quality: string;
   sharpen: NonNullable<FileSettings['sharpen']>;
   pattern: string;
@@ -51,13 +51,28 @@ const numberIn = (text: string, min: number, max: number, whole: boolean): numbe
   const n = Number(text.trim().replace(',', '.'));
   return /^\d+([.,]\d+)?$/.test(text.trim()) && n >= min && n <= max && (!whole || Number.isInteger(n)) ? n : null;
 };
+/** The spaces files are written in, as they are called. */
+export const spaceNames: Record<FileSettings['space'], string> = {
+  srgb: 'sRGB',
+  p3: 'Display P3',
+  oprgb: 'opRGB',
+  rec2020: 'Rec.2020',
+  linear: 'linear Rec.2020',
+};
 /** The settings of a form, or what is wrong with them. */
 export function settingsOf(v: Values): FileSettings | { wrong: string } {
   const pixels = v.sizeBy === 'megapixels',
     full = v.size.trim() === '',
-    size = full ? null : pixels ? numberIn(v.size, 0.05, 900, false) : numberIn(v.size, 16, 30000, true),
+    boxed = v.sizeBy === 'box' && !full,
+    sides = boxed ? v.size.split(/[x×*\s]+/).filter((t) => t !== '') : [],
+    [width, height] = sides.map((t) => numberIn(t, 16, 30000, true)),
+    size = full || boxed ? null : pixels ? numberIn(v.size, 0.05, 900, false) : numberIn(v.size, 16, 30000, true),
     quality = lossy(v.format) ? numberIn(v.quality, 1, 100, true) : 92;
-  if (size === null && !full)
+  if (boxed && !(sides.length === 2 && width && height))
+    return { wrong: 'The box is a width and a height in whole pixels from 16 to 30000, such as 1920 × 1080, or empty for the full size.' };
+  const linear = v.space === 'linear';
+  if (linear && (lossy(v.format) || v.depth !== '16')) return { wrong: 'Linear light needs 16 bits: choose TIFF or PNG, and 16.' };
+  if (size === null && !full && !boxed)
     return {
       wrong: pixels
         ? 'The size is a number from 0.05 to 900 megapixels, or empty for the full size.'
@@ -72,7 +87,8 @@ export function settingsOf(v: Values): FileSettings | { wrong: string } {
     size,
     quality,
     ...(v.sizeBy !== 'long' && size !== null && { sizeBy: v.sizeBy }),
-    ...(v.sharpen !== 'none' && { sharpen: v.sharpen }),
+    ...(boxed && { sizeBy: 'box' as const, box: [width!, height!] as const }),
+    ...(v.sharpen !== 'none' && !linear && { sharpen: v.sharpen }),
     ...(!v.taken && { taken: false }),
     ...(v.namesLook && { namesLook: true }),
     ...(Object.values(credit).some((t) => t !== '') && { credit }),
@@ -84,7 +100,7 @@ export const valuesOf = ({ folder, pattern, file }: DeliveryPreset): Values => (
   format: file.format,
   depth: file.depth === 16 ? '16' : '8',
   space: file.space,
-  size: file.size === null ? '' : String(file.size),
+  size: file.box ? file.box.join(' × ') : file.size === null ? '' : String(file.size),
   sizeBy: file.sizeBy ?? 'long',
   quality: String(file.quality),
   sharpen: file.sharpen ?? 'none',
