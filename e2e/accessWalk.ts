@@ -133,7 +133,24 @@ export const states: State[] = [
   { name: 'Start for several', at: '/shoots/1', steps: [click('option', /TR-0413/), click('button', 'Start for me…'), sheetUp] },
   { name: 'Swatch card', at: '/shoots/1/swatches', wait: (p) => p.locator('.swatch .picture.ready').first().waitFor() },
   { name: 'Frames for the card', steps: [click('button', 'Frames…'), sheetUp] },
-  { name: 'Delivering', at: '/shoots/1', steps: [click('button', /^Deliver \d+/), sheetUp] },
+  {
+    name: 'Delivering',
+    at: '/shoots/1',
+    steps: [
+      (p) =>
+        p.request.put(new URL('/api/delivery-presets', p.url()).href, {
+          data: {
+            name: 'For print',
+            folder: '',
+            pattern: '{frame}',
+            file: { format: 'tiff', depth: 16, space: 'oprgb', size: null, quality: 92 },
+          },
+        }),
+      click('button', /^Deliver \d+/),
+      sheetUp,
+      (p) => p.getByRole('checkbox', { name: 'For print' }).waitFor(),
+    ],
+  },
   {
     name: 'Taken out',
     at: '/shoots/1',
@@ -141,6 +158,16 @@ export const states: State[] = [
   },
   { name: 'Ground', at: '/ground?shoot=1', wait: painted, steps: [settle] },
   ...parts.map((p): State => ({ name: `Ground, ${p}`, steps: [click('tab', new RegExp(`^${p}`)), settle] })),
+  {
+    name: 'Dust',
+    steps: [
+      click('tab', /^Repair/),
+      click('button', 'Find dust'),
+      (p) => p.getByRole('region', { name: 'Dust' }).waitFor(),
+      click('button', 'Show dust'),
+      settle,
+    ],
+  },
   { name: 'A line drawn', steps: [click('tab', /^Crop/), click('button', 'Draw a level line')] },
   {
     name: 'History and snapshots',

@@ -33,6 +33,18 @@ const leanStyles: Plugin = {
   },
 };
 
+/** Style properties that nothing here is given: dividers, rings, filters behind things, ways of scrolling, gradients by their parts. */
+const unused =
+  'divide\\w+|backdrop[A-Z]\\w+|ring\\w*|space[XY]\\w*|lineClamp|hueRotate|saturate|scroll\\w+|hideFrom|hideBelow|borderSpacing\\w*|gradient\\w+|backgroundGradient|rotate[XY]|debug';
+const leanUtilities: Plugin = {
+  name: 'lean-utilities',
+  enforce: 'pre',
+  transform: (code, id) =>
+    /@chakra-ui\/react\/dist\/esm\/preset-base\.js$/.test(id)
+      ? code.replace(new RegExp(`^ {4}(${unused}): \\{\\n[\\s\\S]*?^ {4}\\},?\\n`, 'gm'), '')
+      : null,
+};
+
 /** What a step's declaration says for its page in the docs alone. */
 const leanSteps: Plugin = {
   name: 'lean-steps',
@@ -56,7 +68,7 @@ const leanScales: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [leanStyles, leanSteps, leanScales, react()],
+  plugins: [leanStyles, leanUtilities, leanSteps, leanScales, react()],
   resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
   worker: { format: 'es' },
   build: {
