@@ -78,4 +78,38 @@ describe('dust', () => {
     await expect.poll(async () => (await first()).repairCount, patience).toBe(count - 1);
     await page.getByRole('button', { name: 'Done' }).click();
   });
+  it('specks that are being healed when another frame is opened are kept with their own frame alone', async () => {
+    const shoots = (await (await page.request.get(`${stage.origin}/api/shoots`)).json()) as { id: number; name: string }[],
+      shootId = shoots.find((s) => s.name === 'Under dust')!.id,
+      skies = async (): Promise<Frame[]> =>
+        ((await (await page.request.get(`${stage.origin}/api/shoots/${shootId}`)).json()) as { frames: Frame[] }).frames,
+      whole = async (id: number): Promise<Frame> => (await (await page.request.get(`${stage.origin}/api/frames/${id}`)).json()) as Frame,
+      [, second, third] = (await skies()) as [Frame, Frame, Frame];
+    await page.request.put(`${stage.origin}/api/frames/${third.id}/repairs`, {
+      data: {
+        version: third.repairVersion,
+        repairs: {
+          format: 'dyepot-repairs',
+          version: 1,
+          repairs: [{ id: 'own', kind: 'heal', shape: { kind: 'spot', x: 0.5, y: 0.5, radius: 0.01 }, source: { dx: 0.1, dy: 0 } }],
+        },
+      },
+    });
+    await page.goto(`${stage.origin}/ground?shoot=${shootId}&frame=${second.id}`);
+    await page.getByRole('tab', { name: /^Repair/ }).click();
+    await page.getByRole('button', { name: 'Find dust' }).click();
+    await page.locator('[data-speck]').first().waitFor();
+    await page.route(/repair-source$/, async (route) => {
+      await new Promise((resolve) => setTimeout(resolve, 300));
+      await route.continue();
+    });
+    await page.getByRole('button', { name: 'Take all' }).click();
+    await page.getByText(/Healing speck 3/).waitFor();
+    await page.keyboard.press('PageDown');
+    await page.getByText('SKY-3', { exact: true }).first().waitFor();
+    await page.unrouteAll({ behavior: 'wait' });
+    await expect.poll(async () => (await whole(second.id)).repairs.length, patience).toBeGreaterThan(1);
+    expect((await whole(second.id)).repairs.every((r) => r.id.startsWith('dust-'))).toBe(true);
+    expect((await whole(third.id)).repairs.map((r) => r.id)).toEqual(['own']);
+  });
 });

@@ -38,7 +38,7 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare state: JobState;
   declare settings: JobSettings;
   declare engineVersion: number;
-  /** jobs are done in the order of these */
+  /** where it was put among those that wait; null where it stands as it came */
   declare place: CreationOptional<number | null>;
   /** why it ended, where that was not its own end */
   declare message: CreationOptional<string | null>;

@@ -232,7 +232,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
         pattern: pattern ?? plainPattern,
       }));
     await job.update(
-      { place: job.id, settings: { ...job.settings, folder: wanted[0]!.folder ?? own, ...(also.length > 0 && { also }) } },
+      { settings: { ...job.settings, folder: wanted[0]!.folder ?? own, ...(also.length > 0 && { also }) } },
       { transaction },
     );
     const each = frames.flatMap((f, i) => wanted.map((w, k) => ({ f, w, k, output: join(w.folder ?? own, names[k]![i]!) })));

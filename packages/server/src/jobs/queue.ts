@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { col, fn, Op } from 'sequelize';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { Job, JobItem, Shoot, type JobState } from '../db/models.ts';
 import { PlainError } from '../plainError.ts';
@@ -37,7 +37,9 @@ export interface Queue {
 }
 
 const listed = 60;
-const alive: JobState[] = ['waiting', 'running'];
+const alive: JobState[] = ['waiting', 'running'],
+  /** where a job stands in the order: where it was put, else as it came */
+  placed = fn('COALESCE', col('place'), col('id'));
 
 /** Runs jobs one after the other, two pictures of each at a time, and tells of every step. It ends a job plainly rather than stop itself. */
 export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
@@ -154,8 +156,11 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       if (broken) throw broken.reason as Error;
       if (closing) return;
       if (stop.signal.aborted) await end(job, 'cancelled', null);
-      else if ((await JobItem.count({ where: { jobId: job.id, state: 'waiting' } })) > 0) await rest(job);
-      else await end(job, 'done', null);
+      else if ((await JobItem.count({ where: { jobId: job.id, state: 'waiting' } })) > 0) {
+        if (pausing.has(job.id)) await rest(job);
+        // gone on with in the moment it came to rest: it is taken up anew
+        else await job.update({ state: 'waiting' });
+      } else await end(job, 'done', null);
     } catch (error) {
       if (closing) return;
       await end(job, 'failed', sentenceOf(error));
@@ -176,7 +181,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
         const job = await Job.findOne({
           where: { state: { [Op.in]: alive }, id: { [Op.notIn]: [...stranded.keys()] } },
           order: [
-            ['place', 'ASC'],
+            [placed, 'ASC'],
             ['id', 'ASC'],
           ],
         });
@@ -230,9 +235,9 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     },
     async putFirst(id) {
       const job = found(await Job.findByPk(id), 'this job'),
-        first = await Job.min<number | null, Job>('place', { where: { state: { [Op.in]: alive } } });
+        first = (await Job.findOne({ where: { state: { [Op.in]: alive } }, order: [[placed, 'ASC']] }))!;
       if (job.state !== 'waiting') throw new ServiceError(409, 'it does not wait');
-      await job.update({ place: (first ?? id) - 1 });
+      await job.update({ place: (first.place ?? first.id) - 1 });
       return view(id);
     },
     async stopAllOf(shootId) {

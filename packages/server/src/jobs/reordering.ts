@@ -39,7 +39,6 @@ async function orderedLike(id: number, items: readonly JobItem[], mayReplace: (i
         { kind: 'delivery', shootId, state: 'waiting', settings, engineVersion, startedAt: null, finishedAt: null },
         { transaction },
       );
-    await next.update({ place: next.id }, { transaction });
     await JobItem.bulkCreate(
       items.map((item) => {
         const { frameId, name, path, output, file, groundwork, own, repairs, look, lookSaid } = item;

@@ -96,7 +96,8 @@ export async function sourceFor(
       patches,
     });
   if (!at) throw new ServiceError(422, 'nothing near it could cover this place; fill it, or place the source by hand');
-  // most likely it is kept so: it is done while that is on its way
+  if (nth > 0) return at;
+  // a first source is most likely kept: the repair is done while that is on its way
   const wanted = { ...noRepairs, repairs: [...frame.mending.repairs, { ...read.repairs.repairs[0]!, source: straightFrom(at.dx, at.dy) }] };
   mendedPatches(pool, Object.assign(Frame.build({ ...frame.get(), repairs: wanted }), { raw: frame.raw })).catch(() => {});
   return at;

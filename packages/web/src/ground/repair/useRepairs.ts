@@ -59,6 +59,8 @@ interface History {
 const noHistory: History = { past: [], future: [], stands: '' };
 /** What was done to each frame outlives the screen, until its repairs are changed elsewhere. */
 const histories = new Map<number, History>();
+/** The newest list known of each frame: an answer may come when another frame is open. */
+const latest = new Map<number, List>();
 /** What is not kept yet of each frame, over the version it was made of, and the newest version this window made: both outlive the screen. */
 const book = new Map<number, { list: List; version: number }>(),
   versions = new Map<number, number>();
@@ -68,8 +70,8 @@ export function useRepairs(frame: Frame): RepairHand {
     [seek] = useRepairSourceMutation(),
     [ahead, setAhead] = useState<{ id: number; list: List } | null>(null),
     [, setTurn] = useState(0),
-    [working, setWorking] = useState(false),
-    running = useRef<{ stopped: boolean } | null>(null),
+    [working, setWorking] = useState<number | null>(null),
+    running = useRef<{ id: number; sent: List; stopped: boolean } | null>(null),
     [selectedId, select] = useState<string | null>(null),
     [off, setOff] = useState(false),
     [brush, setBrushed] = useState<Brush>({ kind: 'heal', draws: 'spot', radius: 0.012, feather: 0.4 }),
@@ -87,7 +89,9 @@ export function useRepairs(frame: Frame): RepairHand {
     repairs = own ?? there ?? nothing,
     now = useRef({ frame, repairs });
   now.current = { frame, repairs };
-  const historyOf = (): History => histories.get(frame.id) ?? noHistory,
+  if (own ?? there) latest.set(frame.id, repairs);
+  const listOf = (): List => latest.get(frame.id) ?? repairs,
+    historyOf = (): History => histories.get(frame.id) ?? noHistory,
     { past, future, stands } = historyOf(),
     remember = (id: number, before: readonly Edit[], after: readonly Edit[], list: List): void => {
       histories.set(id, { past: before.slice(-200), future: after, stands: JSON.stringify(list) });
@@ -125,6 +129,7 @@ export function useRepairs(frame: Frame): RepairHand {
       setAhead({ id, list });
       now.current.repairs = list;
     }
+    latest.set(id, list);
     book.set(id, { list, version: under?.version ?? version });
     // each frame's repairs are kept, whichever frame is open by then
     const keep = async (): Promise<Attempt> => {
@@ -134,9 +139,9 @@ export function useRepairs(frame: Frame): RepairHand {
       const call = dispatch(
           repairApi.endpoints.saveRepairs.initiate({ id, repairs: sent, version: Math.max(entry.version, versions.get(id) ?? 0) }),
         ),
-        mine = { stopped: false };
+        mine = { id, sent, stopped: false };
       running.current = mine;
-      setWorking(true);
+      setWorking(id);
       try {
         const saved = await call.unwrap();
         versions.set(id, saved.repairVersion);
@@ -154,6 +159,7 @@ export function useRepairs(frame: Frame): RepairHand {
           complain(elsewhere ? `${messageOf(error)} and are shown as they stand there; Redo has yours again` : messageOf(error));
           if (elsewhere) {
             versions.set(id, elsewhere.repairVersion);
+            latest.set(id, elsewhere.repairs);
             mendFrame(dispatch, elsewhere);
             remember(id, [], [{ words: 'what was made here', gesture: '', before: elsewhere.repairs, after: own }], elsewhere.repairs);
           }
@@ -163,7 +169,7 @@ export function useRepairs(frame: Frame): RepairHand {
       } finally {
         if (running.current === mine) {
           running.current = null;
-          setWorking(false);
+          setWorking(null);
         }
       }
     };
@@ -175,7 +181,7 @@ export function useRepairs(frame: Frame): RepairHand {
     saver.put(`repairs-${id}`, send, atOnce ? 0 : undefined);
   };
   const edit = (after: List, words: string, gesture: string): void => {
-    const before = now.current.repairs,
+    const before = listOf(),
       { past } = historyOf(),
       last = past.at(-1);
     remember(
@@ -207,74 +213,65 @@ export function useRepairs(frame: Frame): RepairHand {
     setBrush: (change) => setBrushed((b) => ({ ...b, ...change })),
     off,
     setOff,
-    working,
+    working: working === frame.id,
     stop() {
       const run = running.current,
         { past, future } = historyOf(),
-        e = past.at(-1);
-      if (!run || run.stopped || !e) return;
+        // what is being done, and what came on top of it since
+        made = past.findIndex((e) => e.after === run?.sent),
+        from = made < 0 ? past.length - 1 : made,
+        first = past[from];
+      if (!run || run.id !== frame.id || run.stopped || !first) return;
       run.stopped = true;
       void dispatch(repairApi.endpoints.stopRepairs.initiate(frame.id));
-      remember(frame.id, past.slice(0, -1), [...future, e], e.before);
-      lay(e.before);
-      tell(`${e.words} stopped`);
+      remember(frame.id, past.slice(0, from), [...future, ...past.slice(from).reverse()], first.before);
+      lay(first.before);
+      tell(`${first.words} stopped`);
     },
     async add(shape, given) {
       const source = given && brush.kind !== 'fill' ? given : await sourceOf(shape, brush.kind, 0);
       if (source === undefined) return;
       const made: Repair = { id: nanoid(8), kind: brush.kind, on: true, shape, source };
+      edit([...listOf(), made], wordsFor[made.kind], '');
       // another frame may be open by now; it is this one's all the same
-      if (now.current.frame.id !== frame.id) {
-        const before = book.get(frame.id)?.list ?? repairs,
-          after = [...before, made];
-        remember(
-          frame.id,
-          [...(histories.get(frame.id)?.past ?? []), { words: wordsFor[made.kind], gesture: '', before, after }],
-          [],
-          after,
-        );
-        lay(after);
-        return;
-      }
-      edit([...now.current.repairs, made], wordsFor[made.kind], '');
-      select(made.id);
+      if (now.current.frame.id === frame.id) select(made.id);
     },
     change: (id, how, words, gesture) =>
       edit(
-        now.current.repairs.map((r) => (r.id === id ? how(r) : r)),
+        listOf().map((r) => (r.id === id ? how(r) : r)),
         words,
         gesture && `${id}-${gesture}`,
       ),
     async again(id) {
-      const r = now.current.repairs.find((x) => x.id === id);
+      const r = listOf().find((x) => x.id === id);
       if (!r?.source) return;
       const nth = (tries.current.get(id) ?? 0) + 1;
       tries.current.set(id, nth % 12);
       const source = await sourceOf(r.shape, r.kind, nth % 12);
       if (source)
         edit(
-          now.current.repairs.map((x) => (x.id === id ? { ...x, source: { ...x.source!, ...source } } : x)),
+          listOf().map((x) => (x.id === id ? { ...x, source: { ...x.source!, ...source } } : x)),
           'Another source',
           '',
         );
     },
     copy(id) {
-      const r = now.current.repairs.find((x) => x.id === id);
+      const r = listOf().find((x) => x.id === id);
       if (!r) return;
       const by = r.shape.kind === 'outline' ? 0.03 : Math.max(0.01, 2.4 * r.shape.radius),
         made = { ...r, id: nanoid(8), shape: moved(r.shape, by, 0) };
-      edit([...now.current.repairs, made], 'Copy', '');
+      edit([...listOf(), made], 'Copy', '');
       select(made.id);
     },
     take(id) {
       edit(
-        now.current.repairs.filter((r) => r.id !== id),
+        listOf().filter((r) => r.id !== id),
         'Take out',
         '',
       );
       tell('Repair taken out');
     },
-    put: (next, words) => edit(typeof next === 'function' ? next(now.current.repairs) : next, words, ''),
+    put: (next, words) => edit(typeof next === 'function' ? next(listOf()) : next, words, ''),
     last: past.at(-1)?.words ?? null,
     next: future.at(-1)?.words ?? null,
     undo() {
