@@ -39,9 +39,12 @@ export default defineConfig({
         test: {
           name: 'browser',
           include: ['e2e/**/*.test.ts'],
-          testTimeout: 90000,
+          globalSetup: ['e2e/seeded.ts'],
+          testTimeout: 150000,
           hookTimeout: 180000,
           fileParallelism: false,
+          // a page may be slow to answer on a busy machine, which is no fault
+          expect: { poll: { timeout: 30000 } },
           sequence: { groupOrder: 3 },
         },
       },

@@ -23,7 +23,6 @@ export interface BenchHand {
 /** Opens the Bench with a new look on a frame of the demo. */
 export async function benchHand(stage: Stage, frame: string): Promise<BenchHand> {
   const page = await stage.open('/shoots');
-  page.setDefaultTimeout(15000);
   const shoot = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: { id: number; name: string }[] };
   await page.goto(`${stage.origin}/bench?shoot=1&look=new&frame=${shoot.frames.find((f) => f.name === frame)!.id}`);
   await painted(page);

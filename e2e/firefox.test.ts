@@ -17,7 +17,6 @@ afterAll(async () => {
 it('another browser walks the main path, and shows the very bytes the server renders', { timeout: 120000 }, async () => {
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
-  page.setDefaultTimeout(30000);
   await page.goto(`${stage.origin}/shoots`);
   await page.waitForSelector('.shoot-card a');
   await page.click('.shoot-card a');

@@ -25,7 +25,6 @@ export const { part, nudge } = groundHand(() => page);
 export async function open(): Promise<void> {
   stage = await setStage();
   page = await stage.open('/shoots');
-  page.setDefaultTimeout(15000);
   chartId = (await frames()).find((f) => f.name === 'TR-0444')!.id;
   await page.goto(`${stage.origin}/ground?shoot=1&frame=${chartId}`);
   await painted(page);

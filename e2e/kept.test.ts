@@ -12,7 +12,6 @@ afterAll(() => stage.close());
 const api = async <T>(page: Page, path: string): Promise<T> => (await (await page.request.get(`${stage.origin}/api${path}`)).json()) as T;
 const bench = async (query: string): Promise<Page> => {
   const page = await stage.open(`/bench?${query}`);
-  page.setDefaultTimeout(15000);
   await painted(page);
   return page;
 };
@@ -119,7 +118,6 @@ describe('groundwork is never lost', () => {
     (await api<{ groundwork: { exposureEv: number } | null }>(page, `/frames/${id}`)).groundwork?.exposureEv;
   const onGround = async (frame: number): Promise<Page> => {
     const page = await stage.open(`/ground?shoot=1&frame=${frame}`);
-    page.setDefaultTimeout(15000);
     await painted(page);
     await page.getByRole('tab', { name: /^Exposure/ }).click();
     return page;
@@ -193,7 +191,6 @@ describe('groundwork is never lost', () => {
 describe('what is taken out comes back', () => {
   it('from the notice, and from the trash', async () => {
     const page = await stage.open('/shoots/1');
-    page.setDefaultTimeout(15000);
     await page.getByRole('option', { name: /TR-0419/ }).click();
     await page.keyboard.press('Delete');
     await notice(page, /TR-0419 taken out; the raw files stay where they are/);
@@ -220,7 +217,6 @@ describe('a delivery', () => {
     mkdirSync(folder);
     writeFileSync(join(folder, 'TR-0413.jpg'), 'the camera’s own');
     const page = await stage.open('/shoots/1');
-    page.setDefaultTimeout(15000);
     await page.getByRole('option', { name: /TR-0413/ }).click();
     await page.getByRole('button', { name: 'Deliver 1 frame' }).click();
     const sheet = page.getByRole('dialog');
@@ -260,7 +256,6 @@ it('the work of an earlier version that this browser kept is brought to the serv
 it('a first run without the demo leads to a first picture in three steps', async () => {
   const empty = await setStage({ demo: false });
   const page = await empty.open('/');
-  page.setDefaultTimeout(20000);
   await page.getByRole('button', { name: 'New shoot' }).last().click();
   await page.getByLabel('Name').fill('First');
   await page.keyboard.press('Enter');

@@ -12,7 +12,6 @@ afterAll(async () => {
 });
 const at = async (path: string, ready: (p: Page) => Promise<unknown> = painted): Promise<Page> => {
   const page = await stage.open(path);
-  page.setDefaultTimeout(15000);
   await ready(page);
   return page;
 };

@@ -11,7 +11,6 @@ beforeAll(async () => {
 afterAll(() => stage.close());
 const at = async (path: string, ready: (p: Page) => Promise<unknown>): Promise<Page> => {
   const page = await stage.open(path);
-  page.setDefaultTimeout(15000);
   await ready(page);
   return page;
 };

@@ -23,7 +23,6 @@ const { part, nudge } = groundHand(() => page);
 beforeAll(async () => {
   stage = await setStage();
   page = await stage.open('/shoots');
-  page.setDefaultTimeout(15000);
   chartId = (await frames()).find((f) => f.name === 'TR-0444')!.id;
   await page.goto(`${stage.origin}/ground?shoot=1&frame=${chartId}`);
   await painted(page);

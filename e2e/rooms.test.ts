@@ -27,7 +27,6 @@ const bar = (): ReturnType<Page['getByRole']> => page.getByRole('toolbar', { nam
 beforeAll(async () => {
   stage = await setStage();
   page = await stage.open('/shoots/1');
-  page.setDefaultTimeout(12000);
   await frame('TR-0412').waitFor();
 });
 afterAll(async () => {

@@ -17,7 +17,6 @@ let stage: Stage, page: Page;
 beforeAll(async () => {
   stage = await setStage();
   page = await stage.open('/shelf');
-  page.setDefaultTimeout(15000);
   await page.getByRole('article').first().waitFor();
 });
 afterAll(() => stage.close());

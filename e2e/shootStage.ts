@@ -11,7 +11,6 @@ export interface ShootStage extends Stage {
 export async function setShoot(): Promise<ShootStage> {
   const stage = await setStage(),
     page = await stage.open('/shoots/1');
-  page.setDefaultTimeout(15000);
   const frames = async (): Promise<Frame[]> =>
     ((await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as { frames: Frame[] }).frames;
   return { ...stage, page, frames, named: async (name) => (await frames()).find((f) => f.name === name)! };

@@ -1,11 +1,12 @@
 import { vi } from 'vitest';
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { copyFileSync, existsSync, linkSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, linkSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { root } from '@dyepot/server/src/places.ts';
+import { seededFolder } from './seeded.ts';
 
 const flags = [
   '--headless',
@@ -29,21 +30,6 @@ export interface Stage {
   complaints: string[];
 }
 
-/** A data folder with the demo shoot, seeded once for each build. */
-function seeded(): string {
-  const folder = join(root, '.tmp', `stage-${Math.round(statSync(join(root, 'dist/seed.mjs')).mtimeMs)}`),
-    done = join(folder, 'seeded');
-  if (existsSync(done)) return folder;
-  for (const old of existsSync(join(root, '.tmp')) ? readdirSync(join(root, '.tmp')).filter((f) => f.startsWith('stage-')) : [])
-    rmSync(join(root, '.tmp', old), { recursive: true, force: true });
-  const made = spawnSync(process.execPath, [join(root, 'dist/seed.mjs')], {
-    env: { ...process.env, DYEPOT_DATA: folder, DYEPOT_LOOKS: join(root, 'e2e/looks') },
-    encoding: 'utf8',
-  });
-  if (made.status !== 0) throw new Error(made.stderr);
-  writeFileSync(done, '');
-  return folder;
-}
 /** The same folder for one stage: plates and pictures are only ever written beside and renamed, so they are linked; the database is copied. */
 function layOut(from: string, to: string): void {
   for (const entry of readdirSync(from, { withFileTypes: true })) {
@@ -63,22 +49,34 @@ function layOut(from: string, to: string): void {
   }
 }
 
-/** Starts the real server on a fresh data folder with the demo shoot, and Debian's Chromium. */
-export async function setStage(options: { demo: boolean } = { demo: true }): Promise<Stage> {
+/** Someone who may change things, where people log in. */
+export const someone = { name: 'Ines Fell', password: 'seven skeins hang by the weir' };
+/** Gives someone a password, and the server a certificate of its own; returns the options that make it answer other machines. */
+function madeReady(data: string, env: NodeJS.ProcessEnv): string[] {
+  const [cert, key] = [join(data, 'cert.pem'), join(data, 'key.pem')],
+    ask = ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', '/CN=127.0.0.1', '-keyout', key, '-out', cert];
+  spawnSync('openssl', ask);
+  spawnSync(process.execPath, [join(root, 'dist/dyepot.mjs'), 'people', 'add', someone.name], { env, input: someone.password });
+  return ['--listen', '127.0.0.1', '--tls-cert', cert, '--tls-key', key];
+}
+
+/** Starts the real server on a fresh data folder with the demo shoot, and Debian's Chromium. `away`: for other machines, where people log in. */
+export async function setStage(options: { demo: boolean; away?: boolean } = { demo: true }): Promise<Stage> {
   if (!existsSync('/usr/bin/chromium')) throw new Error('Chromium is missing: apt-get install chromium');
   const data = mkdtempSync(join(tmpdir(), 'dyepot-e2e-')),
     env = { ...process.env, DYEPOT_DATA: data };
-  if (options.demo) layOut(seeded(), data);
+  if (options.demo) layOut(seededFolder(), data);
+  const away = options.away ? madeReady(data, env) : [];
   const serveAt = (port: string): Promise<{ server: ChildProcess; origin: string }> =>
     new Promise((resolve, reject) => {
-      const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', port], {
+      const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', port, ...away], {
         env,
         stdio: ['ignore', 'pipe', 'inherit'],
       });
       child.once('exit', () => reject(new Error('the server did not start')));
       child.stdout.on('data', (d: Buffer) => {
-        const m = /http:\S+/.exec(d.toString());
-        if (m) resolve({ server: child, origin: m[0] });
+        const m = /http:\S+|port (\d+)/.exec(d.toString());
+        if (m) resolve({ server: child, origin: m[1] ? `https://127.0.0.1:${m[1]}` : m[0] });
       });
     });
   const first = await serveAt('0'),
@@ -97,7 +95,8 @@ export async function setStage(options: { demo: boolean } = { demo: true }): Pro
     data,
     complaints,
     async open(path) {
-      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, ignoreHTTPSErrors: true });
+      page.setDefaultTimeout(30_000);
       page.on('pageerror', (e) => complaints.push(e.message));
       page.on('console', (m) => {
         if (m.type() === 'error' && !/status of 4\d\d/.test(m.text())) complaints.push(m.text());
@@ -189,7 +188,7 @@ export const kept = async (page: Page): Promise<void> => {
 /** Asks again until the answer is what is waited for, and gives it. */
 export async function until<T>(ask: () => Promise<T>, ready: (answer: T) => boolean): Promise<T> {
   let answer!: T;
-  await vi.waitUntil(async () => ready((answer = await ask())), { timeout: 12_000, interval: 60 });
+  await vi.waitUntil(async () => ready((answer = await ask())), { timeout: 30_000, interval: 60 });
   return answer;
 }
 export const leadAsServer = async (page: Page): Promise<{ equal: boolean; pixels: number }> =>

@@ -7,20 +7,21 @@ const used = {
   recipes: { button: 'button', input: 'input', textarea: 'textarea', spinner: 'spinner', checkmark: 'checkmark' },
   'slot-recipes': { checkbox: 'checkbox', dialog: 'dialog', menu: 'menu', popover: 'popover', toast: 'toast' },
 } as const;
-const colours = {
+const kept = {
   'tokens/colors': ['colors', ['transparent', 'current', 'black', 'white', 'whiteAlpha', 'blackAlpha', 'gray', 'red']],
   'semantic-tokens/colors': ['semanticColors', ['bg', 'fg', 'border', 'gray', 'red']],
+  'layer-styles': ['layerStyles', ['disabled']],
 } as const;
 const leanStyles: Plugin = {
   name: 'lean-styles',
   enforce: 'pre',
   async load(id) {
-    const palette = /@chakra-ui\/react\/dist\/esm\/theme\/(tokens\/colors|semantic-tokens\/colors)\.js$/.exec(id)?.[1] as
-      keyof typeof colours | undefined;
-    if (palette) {
-      const [name, kept] = colours[palette],
+    const set = /@chakra-ui\/react\/dist\/esm\/theme\/(tokens\/colors|semantic-tokens\/colors|layer-styles)\.js$/.exec(id)?.[1] as
+      keyof typeof kept | undefined;
+    if (set) {
+      const [name, some] = kept[set],
         all = ((await import(id)) as Record<string, Record<string, unknown>>)[name]!;
-      return `export const ${name} = ${JSON.stringify(Object.fromEntries(kept.map((k) => [k, all[k]])))};`;
+      return `export const ${name} = ${JSON.stringify(Object.fromEntries(some.map((k) => [k, all[k]])))};`;
     }
     const file = /@chakra-ui\/react\/dist\/esm\/theme\/(recipes|slot-recipes)\.js$/.exec(id)?.[1] as keyof typeof used | undefined;
     if (!file) return null;
@@ -42,6 +43,16 @@ const leanUtilities: Plugin = {
   transform: (code, id) =>
     /@chakra-ui\/react\/dist\/esm\/preset-base\.js$/.test(id)
       ? code.replace(new RegExp(`^ {4}(${unused}): \\{\\n[\\s\\S]*?^ {4}\\},?\\n`, 'gm'), '')
+      : null,
+};
+
+/** The names of the parts of controls that are not used: making them changes nothing else, which the bundler cannot know. */
+const leanAnatomies: Plugin = {
+  name: 'lean-anatomies',
+  enforce: 'pre',
+  transform: (code, id) =>
+    /@chakra-ui\/react\/dist\/esm\/anatomy\.js$/.test(id)
+      ? code.replace(/^const (\w+) = (\w+(?:\$1\.extendWith|Anatomy)\([^;]*);/gm, 'const $1 = /* @__PURE__ */ (() => $2)();')
       : null,
 };
 
@@ -68,7 +79,7 @@ const leanScales: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [leanStyles, leanUtilities, leanSteps, leanScales, react()],
+  plugins: [leanStyles, leanUtilities, leanAnatomies, leanSteps, leanScales, react()],
   resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
   worker: { format: 'es' },
   build: {

@@ -2,7 +2,11 @@ import '@dyepot/server/src/filmEngine.ts';
 export {};
 
 const usage = `Usage:
-  dyepot serve [--port N]
+  dyepot serve [--port N] [--listen ADDRESS (--tls-cert FILE --tls-key FILE | --trust-proxy)]
+  dyepot people list [--json]
+  dyepot people add NAME [--role look|change]
+  dyepot people password|remove NAME
+  dyepot people role NAME --role look|change
   dyepot inspect FILE… [--json]
   dyepot render FILE… --look LOOK|none --out DIR [--format jpeg|tiff|png|webp|avif] [--depth 8|16]
                 [--space srgb|p3|oprgb|rec2020|linear] [--size LONGEDGE] [--quality N] [--groundwork FILE|DIR]
@@ -29,6 +33,7 @@ const usage = `Usage:
   dyepot stock --list [--json]
   dyepot stock NAME|FILE [--expose FROM:TO:STEP] [--wedge OUT.tif] [--json]
 
+serve answers this machine alone; with --listen other machines too, for people who have a name and a password (docs/away.md).
 LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, .cc, .ccc, .cdl); none is the
 neutral response. R G B is linear Rec.2020 for a look; for a table the values as given.
 --local takes a frame's own steps, as docs/look.md describes them. mask writes where a step acts as a grey picture.
@@ -49,6 +54,7 @@ type Command = (args: string[]) => Promise<number>;
 /** Each is loaded when it is asked for: the server is by far the heaviest. */
 const commands: Record<string, () => Promise<Command>> = {
   serve: async () => (await import('./serve.ts')).serve,
+  people: async () => (await import('./people.ts')).managePeople,
   inspect: async () => (await import('./inspect.ts')).inspect,
   render: async () => (await import('./render.ts')).render,
   mask: async () => (await import('./mask.ts')).mask,

@@ -1,4 +1,6 @@
 import { existsSync } from 'node:fs';
+import { createServer as createPlain, type Server } from 'node:http';
+import { createServer as createSecure } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import express from 'express';
 import expressStaticGzip from 'express-static-gzip';
@@ -8,7 +10,7 @@ import { distFile } from './places.ts';
 import { PlainError } from './plainError.ts';
 import { apiRoutes } from './routes/api.ts';
 import { failures } from './routes/failures.ts';
-import { compressed, localOnly, policy } from './routes/manners.ts';
+import { awayPolicy, compressed, localOnly, ownPagesOnly, policy } from './routes/manners.ts';
 import { startJobs } from './jobs/jobs.ts';
 import { findableAll } from './services/lookFaces.ts';
 import { expectSheet, looksWorn } from './services/shoots.ts';
@@ -18,24 +20,38 @@ import { emptyOldTrash } from './services/trash.ts';
 import { startWatching } from './services/watching.ts';
 import { writingError } from './work/files.ts';
 import { dataFolder } from './places.ts';
+import { anybody } from './people/people.ts';
 import { openPool } from './work/pool.ts';
 
 const day = 86_400_000;
 
-/** Starts the server on 127.0.0.1. Port 0 takes a free one. Throws PlainError when the folder or the port is taken. */
-export async function startServer({ port }: { port: number }): Promise<{ port: number; close(): Promise<void> }> {
+/** How the server is met from other machines: where it listens, and who does its TLS: itself, with PEM texts, or a proxy before it. */
+export interface Away {
+  listen: string;
+  tls: { cert: Buffer; key: Buffer } | 'proxy';
+}
+
+/** Starts the server: on 127.0.0.1, or so that other machines meet it and people log in. Port 0 takes a free one. Throws PlainError when the folder or the port is taken, or nobody could log in. */
+export async function startServer({ port, away }: { port: number; away?: Away }): Promise<{ port: number; close(): Promise<void> }> {
   const lock = await lockDataFolder();
   const database = await openDatabase().catch(async (error: unknown) => {
     await lock.release();
     throw writingError(error, `${dataFolder()}/dyepot.sqlite`);
   });
+  if (away && !(await anybody())) {
+    await database.close();
+    await lock.release();
+    throw new PlainError('nobody could log in yet: give someone a password first, with “dyepot people add NAME”');
+  }
   const pool = openPool({ expected: await looksWorn(3).catch(() => []) }),
     jobs = startJobs(pool),
     watching = startWatching(jobs);
   const app = express();
   app.disable('x-powered-by');
-  app.use(localOnly, policy);
-  app.use('/api', compressed, apiRoutes(pool, jobs, watching));
+  // of a proxy's words about who asks only the last are believed: it wrote them itself
+  app.set('trust proxy', away?.tls === 'proxy' ? 1 : false);
+  app.use(away ? [ownPagesOnly, awayPolicy] : [localOnly, policy]);
+  app.use('/api', compressed, apiRoutes(pool, jobs, watching, away !== undefined));
   const web = distFile('web');
   if (existsSync(web)) {
     // names of these files change with what is in them
@@ -56,7 +72,7 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
       });
     app.get('/shoots/:id', (req, res, next) => {
       const id = Number(req.params.id);
-      if (!Number.isSafeInteger(id)) return next();
+      if (away || !Number.isSafeInteger(id)) return next();
       // what the page will ask for first is on its way while its script starts
       res.set('Link', [`</api/shoots/${id}>; rel=preload; as=fetch; crossorigin`, links.shoot].filter(Boolean).join(', '));
       expectSheet(pool, id).catch(() => {});
@@ -65,20 +81,18 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
     app.get(/^\/(?!api\/|assets\/)/, (_req, res) => res.set('Cache-Control', 'no-store').sendFile('index.html', { root: web }));
   }
   app.use(failures);
-  const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
-    // Express hands listening errors to this callback too
-    const s = app.listen(port, '127.0.0.1', (error?: NodeJS.ErrnoException) => {
-      if (!error) return resolve(s);
-      reject(error.code === 'EADDRINUSE' ? new PlainError(`port ${port} is taken; choose another with --port`) : error);
-    });
+  const where = away?.listen ?? '127.0.0.1';
+  const server = await new Promise<Server>((resolve, reject) => {
+    const s = away && away.tls !== 'proxy' ? createSecure({ ...away.tls, minVersion: 'TLSv1.2' }, app) : createPlain(app);
+    s.once('error', reject).listen(port, where, () => resolve(s));
   }).catch(async (error: unknown) => {
     await pool.close();
     await database.close();
     await lock.release();
-    throw error;
+    throw listeningError(error as NodeJS.ErrnoException, where, port);
   });
   const at = (server.address() as AddressInfo).port;
-  lock.note(`http://127.0.0.1:${at}`);
+  lock.note(away ? `${away.listen}, port ${at}` : `http://127.0.0.1:${at}`);
   await jobs.resume();
   await watching.begin();
   let tidying: Promise<unknown> = findableAll().catch((error: unknown) => console.error(error));
@@ -106,4 +120,13 @@ export async function startServer({ port }: { port: number }): Promise<{ port: n
       await lock.release();
     },
   };
+}
+
+/** Why the server cannot listen, in words. */
+function listeningError(error: NodeJS.ErrnoException, where: string, port: number): Error {
+  if (error.code === 'EADDRINUSE') return new PlainError(`port ${port} is taken; choose another with --port`);
+  if (error.code === 'EACCES') return new PlainError(`port ${port} may not be used by whoever runs Dyepot; choose another with --port`);
+  if (['EADDRNOTAVAIL', 'ENOTFOUND', 'EINVAL'].includes(error.code ?? '')) return new PlainError(`this machine has no address “${where}”`);
+  if (/PEM|SSL|OSSL/i.test(`${error.code} ${error.message}`)) return new PlainError('the certificate and its key cannot be used together');
+  return error;
 }

@@ -178,7 +178,7 @@ describe('uploads', () => {
 
 describe('a client that sleeps', () => {
   it('does not grow the server: it is let go when too much waits for it, and the others hear on', async () => {
-    const app = express().use(eventRoutes()),
+    const app = express().use(eventRoutes(false)),
       server = app.listen(0, '127.0.0.1');
     await once(server, 'listening');
     const { port } = server.address() as AddressInfo,

@@ -1,17 +1,18 @@
 import type { Cdl, Groundwork, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { serverAnswered } from './house/serverAway.ts';
+import { doorIsClosed } from './people/door.ts';
 import { withFilm } from './view/withFilm.ts';
 import type {
   Balanced,
   LensSource,
   LensFound,
   GroundworkPreset,
+  HouseFacts,
   Browsed,
   DraftWish,
   Draft,
   DraftCard,
-  FileSettings,
   Frame,
   Job,
   LookCard,
@@ -20,7 +21,6 @@ import type {
   ShelfLook,
   Shoot,
   ShootCard,
-  TrashItem,
   TrashKind,
 } from './types.ts';
 
@@ -29,6 +29,8 @@ const ask = fetchBaseQuery({ baseUrl: '/api' });
 const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, api, extra) => {
   const answer = await ask(args, api, extra);
   serverAnswered(answer.error?.status !== 'FETCH_ERROR');
+  // a name and password that do not belong together are said where they are asked for
+  if (answer.error?.status === 401 && api.endpoint !== 'logIn') doorIsClosed(true);
   return answer;
 };
 
@@ -204,44 +206,17 @@ export const api = createApi({
       query: (id) => ({ url: `/drafts/${id}?done=true`, method: 'DELETE' }),
       invalidatesTags: ['Draft'],
     }),
-    trash: build.query<TrashItem[], void>({ query: () => '/trash', providesTags: ['Trash'] }),
     putBack: build.mutation<object, { kind: TrashKind; id: number }>({
       query: ({ kind, id }) => ({ url: `/trash/${kind}/${id}/restore`, method: 'POST' }),
       invalidatesTags: ['Trash', 'Shoots', 'Shoot', 'Looks', 'Draft', 'Preset', 'Job'],
     }),
-    letGo: build.mutation<object, { kind: TrashKind; id: number }>({
-      query: ({ kind, id }) => ({ url: `/trash/${kind}/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Trash'],
-    }),
-    emptyTrash: build.mutation<{ gone: number }, void>({
-      query: () => ({ url: '/trash', method: 'DELETE' }),
-      invalidatesTags: ['Trash'],
-    }),
-    settings: build.query<Settings, void>({ query: () => '/settings', providesTags: ['Settings'] }),
+    settings: build.query<HouseFacts, void>({ query: () => '/settings', providesTags: ['Settings'] }),
     changeSettings: build.mutation<Settings, Partial<Settings>>({
       query: (body) => ({ url: '/settings', method: 'PATCH', body }),
       invalidatesTags: ['Settings'],
     }),
     jobs: build.query<Job[], void>({ query: () => '/jobs', providesTags: ['Job'] }),
-    deliver: build.mutation<
-      Job,
-      {
-        shootId: number;
-        frameIds: number[] | null;
-        folder: string | null;
-        file: FileSettings;
-        conflict: 'ask' | 'rename' | 'replace';
-        pattern: string;
-        also?: { name: string; folder: string | null; file: FileSettings; pattern: string }[];
-        room: 'ask' | 'deliver';
-        doubtful: 'ask' | 'leave out' | 'deliver';
-      }
-    >({
-      query: (body) => ({ url: '/deliveries', method: 'POST', body }),
-      invalidatesTags: ['Job'],
-    }),
     goOn: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/go-on`, method: 'POST' }), invalidatesTags: ['Job'] }),
-    deliverRest: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/rest`, method: 'POST' }), invalidatesTags: ['Job'] }),
     cancelJob: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }), invalidatesTags: ['Job'] }),
   }),
 });
@@ -257,6 +232,7 @@ export const {
   useImportUploadsMutation,
   useFindFrameMutation,
   useTakeOutFramesMutation,
+  usePutBackMutation,
   useBalanceMutation,
   useReadTableMutation,
   useTakePictureMutation,
@@ -277,17 +253,11 @@ export const {
   useTakeOutLookMutation,
   useDraftsQuery,
   useTakeOutDraftMutation,
-  useTrashQuery,
-  usePutBackMutation,
-  useLetGoMutation,
-  useEmptyTrashMutation,
   useSettingsQuery,
   useChangeSettingsMutation,
   useJobsQuery,
-  useDeliverMutation,
   useCancelJobMutation,
   useGoOnMutation,
-  useDeliverRestMutation,
   useDipAgainMutation,
   useDressFramesMutation,
 } = api;

@@ -1,7 +1,7 @@
 import '@fontsource-variable/bricolage-grotesque';
 import '@fontsource-variable/instrument-sans';
 import { ChakraProvider } from '@chakra-ui/react';
-import { StrictMode, Suspense, useEffect } from 'react';
+import { lazy, StrictMode, Suspense, useEffect } from 'react';
 import { createRoot } from 'react-dom/client';
 import { ErrorBoundary } from 'react-error-boundary';
 import { Provider } from 'react-redux';
@@ -22,6 +22,7 @@ import './stock/stock.css';
 import { api, useSettingsQuery } from './api.ts';
 import { keepDrafts } from './bench/keepDraft.ts';
 import { keepOwnSteps } from './bench/keepOwn.ts';
+import { cameIn, useDoorClosed } from './people/index.ts';
 import { AwaySign } from './house/AwaySign.tsx';
 import { Broken } from './house/Broken.tsx';
 import { lazyPage } from './house/lazyPage.ts';
@@ -30,6 +31,7 @@ import { Notices } from './kit/notices.tsx';
 import { watchHand } from './kit/handAtRest.ts';
 import { setLetterKeys } from './kit/useShortcut.ts';
 import { WaitingPage } from './kit/Waiting.tsx';
+import { keepNothing } from './saving/index.ts';
 import { store } from './store.ts';
 import { system } from './theme.ts';
 import { loadFilm } from './view/withFilm.ts';
@@ -46,6 +48,8 @@ const pages = {
   shelf: () => import('./shelf/ShelfScreen.tsx'),
   deliveries: () => import('./deliveries/DeliveriesScreen.tsx'),
   trash: () => import('./trash/TrashScreen.tsx'),
+  people: () => import('./people/PeopleScreen.tsx'),
+  link: () => import('./people/LinkScreen.tsx'),
   nowhere: () => import('./house/NowhereScreen.tsx'),
 };
 const ShootsScreen = lazyPage(pages.shoots);
@@ -59,6 +63,9 @@ const StockScreen = lazyPage(pages.stock);
 const ShelfScreen = lazyPage(pages.shelf);
 const DeliveriesScreen = lazyPage(pages.deliveries);
 const TrashScreen = lazyPage(pages.trash);
+const PeopleScreen = lazyPage(pages.people);
+const LinkScreen = lazyPage(pages.link);
+const LogIn = lazy(() => import('./people/LogIn.tsx'));
 const NowhereScreen = lazyPage(pages.nowhere);
 watchHand();
 /** When the first page has settled the others are fetched too: they then open at once, and while the server is away. */
@@ -69,11 +76,29 @@ setTimeout(() => {
   import('./legacy.ts').then((m) => m.bringOldWorkIn(store)).catch(() => {});
 }, settledMs);
 
+/** Whoever has a link sees what it shows, and asks the server for nothing else. */
 function App(): React.JSX.Element {
-  useNews();
-  const { pathname } = useLocation(),
+  const { pathname } = useLocation();
+  if (!pathname.startsWith('/link/')) return <House pathname={pathname} />;
+  return (
+    <ErrorBoundary FallbackComponent={Broken}>
+      <Suspense fallback={<WaitingPage page="Opening" words="Opening…" />}>
+        <Routes>
+          <Route path="/link/:token" element={<LinkScreen />} />
+        </Routes>
+      </Suspense>
+    </ErrorBoundary>
+  );
+}
+function House({ pathname }: { pathname: string }): React.JSX.Element {
+  const closed = useDoorClosed(),
     { data: settings } = useSettingsQuery();
-  useEffect(() => setLetterKeys(settings?.letterKeys ?? true), [settings]);
+  useNews(closed);
+  useEffect(() => {
+    setLetterKeys(settings?.letterKeys ?? true);
+    keepNothing(settings?.person?.role === 'look');
+    if (settings?.person) cameIn();
+  }, [settings]);
   return (
     <>
       <a className="skip-link" href="#main">
@@ -94,11 +119,17 @@ function App(): React.JSX.Element {
             <Route path="/shelf" element={<ShelfScreen />} />
             <Route path="/deliveries" element={<DeliveriesScreen />} />
             <Route path="/trash" element={<TrashScreen />} />
+            <Route path="/people" element={<PeopleScreen />} />
             <Route path="*" element={<NowhereScreen />} />
           </Routes>
         </Suspense>
       </ErrorBoundary>
       <section id="menus" aria-label="Menus" />
+      {closed && (
+        <Suspense>
+          <LogIn />
+        </Suspense>
+      )}
       <AwaySign />
       <Notices />
     </>

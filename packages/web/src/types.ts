@@ -225,6 +225,11 @@ export interface Settings {
   uploadLimitBytes: number;
   letterKeys: boolean;
 }
+/** What is set, and who asks: `away` where other machines are answered and people log in. */
+export interface HouseFacts extends Settings {
+  away: boolean;
+  person: { id: number; name: string; role: 'look' | 'change' } | null;
+}
 /** What the server says of a place that should be neutral. */
 export interface Balanced {
   kelvin: number;

@@ -280,4 +280,17 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.addColumn('job_items', 'alone', { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false });
     },
   },
+  {
+    name: '016-people-and-links',
+    async up({ context: q }) {
+      await q.createTable('people', { id, name: text, key: { ...text, unique: true }, role: text, password: text, createdAt });
+      await q.createTable('sessions', {
+        tokenHash: { ...text, primaryKey: true },
+        personId: belongsTo('people'),
+        openedAt: createdAt,
+        seenAt: createdAt,
+      });
+      await q.createTable('links', { id, tokenHash: { ...text, unique: true }, target: json, expiresAt: createdAt, createdAt });
+    },
+  },
 ];

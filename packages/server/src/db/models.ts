@@ -3,6 +3,7 @@ import { bindFrames } from './frames.ts';
 import { bindJobs } from './jobs.ts';
 import { bindLooks } from './looks.ts';
 import { bindMatching } from './matching.ts';
+import { bindPeople } from './people.ts';
 import { bindSettings } from './settings.ts';
 import { bindStocks } from './stocks.ts';
 import { bindWatches } from './watches.ts';
@@ -11,6 +12,7 @@ export * from './frames.ts';
 export * from './jobs.ts';
 export * from './looks.ts';
 export * from './matching.ts';
+export * from './people.ts';
 export * from './settings.ts';
 export * from './stocks.ts';
 
@@ -23,4 +25,5 @@ export function bindModels(sequelize: Sequelize): void {
   bindMatching(sequelize);
   bindJobs(sequelize);
   bindWatches(sequelize);
+  bindPeople(sequelize);
 }

@@ -31,7 +31,9 @@ export function lookOf(value: unknown): Look | null {
 /** Sends a file of the cache of pictures; one whose address tells its content is kept for a day. */
 export const sendPicture = (res: express.Response, file: string, lasting: boolean): Promise<void> =>
   new Promise<void>((resolve, reject) =>
-    res.sendFile(file, { maxAge: lasting ? '1d' : 0, dotfiles: 'allow' }, (error) =>
-      error && (error as NodeJS.ErrnoException).code !== 'ECONNABORTED' ? reject(error) : resolve(),
-    ),
+    res
+      .set('Cache-Control', `private, max-age=${lasting ? 86_400 : 0}`)
+      .sendFile(file, { cacheControl: false, dotfiles: 'allow' }, (error) =>
+        error && (error as NodeJS.ErrnoException).code !== 'ECONNABORTED' ? reject(error) : resolve(),
+      ),
   );

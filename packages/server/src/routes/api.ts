@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import { door } from '../people/door.ts';
 import { ServiceError } from '../services/errors.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import type { Watching } from '../services/watching.ts';
@@ -9,17 +10,20 @@ import { frameRoutes } from './frames.ts';
 import { groundworkRoutes } from './groundwork.ts';
 import { houseRoutes } from './house.ts';
 import { jobRoutes } from './jobs.ts';
+import { linkRoutes } from './links.ts';
 import { lookRoutes } from './looks.ts';
 import { parcelRoutes } from './parcels.ts';
+import { peopleRoutes } from './people.ts';
 import { repairRoutes } from './repairs.ts';
 import { stockRoutes } from './stocks.ts';
 import { shootRoutes } from './shoots.ts';
 import { tableRoutes } from './tables.ts';
 import { watchRoutes } from './watches.ts';
 
-/** Everything under /api. */
-export function apiRoutes(pool: RenderPool, jobs: Jobs, watching: Watching): Router {
+/** Everything under /api. `away`: it is met from other machines, and people log in. */
+export function apiRoutes(pool: RenderPool, jobs: Jobs, watching: Watching, away: boolean): Router {
   const api = Router();
+  if (away) api.use(door);
   api.use(
     shootRoutes(jobs),
     evennessRoutes(pool),
@@ -32,8 +36,10 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs, watching: Watching): Rou
     tableRoutes(pool),
     jobRoutes(jobs),
     watchRoutes(watching),
-    houseRoutes(),
-    eventRoutes(),
+    houseRoutes(away),
+    peopleRoutes(away),
+    ...(away ? [linkRoutes(pool)] : []),
+    eventRoutes(away),
   );
   api.use((_req, _res, next) => next(new ServiceError(404, 'there is nothing at this address')));
   return api;

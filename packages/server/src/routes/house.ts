@@ -1,6 +1,7 @@
-import { Router } from 'express';
+import { Router, type Request } from 'express';
 import Joi from 'joi';
-import { changeSettings, settings, settingsSchema } from '../services/settings.ts';
+import { askingOf } from '../people/door.ts';
+import { changeSettings, settings, settingsSchema, type Settings } from '../services/settings.ts';
 import * as trash from '../services/trash.ts';
 import { answer, check, idOf } from './validate.ts';
 import { json } from './answers.ts';
@@ -9,16 +10,21 @@ const kinds: trash.TrashKind[] = ['shoot', 'frame', 'look', 'draft', 'preset', '
 const kindSchema = Joi.object<{ kind: trash.TrashKind; id: string }>({ kind: Joi.valid(...kinds).required(), id: Joi.string().required() });
 
 /** Settings, and the trash. */
-export function houseRoutes(): Router {
+export function houseRoutes(away: boolean): Router {
   const api = Router();
+  /** What is set, with who asks. */
+  const facts = async (req: Request, set: Settings): Promise<object> => {
+    const who = away ? askingOf(req) : null;
+    return { ...set, away, person: who && { id: who.id, name: who.name, role: who.role } };
+  };
   api.get(
     '/settings',
-    answer(() => settings()),
+    answer(async (req) => facts(req, await settings())),
   );
   api.patch(
     '/settings',
     json,
-    answer((req) => changeSettings(check(settingsSchema, req.body))),
+    answer(async (req) => facts(req, await changeSettings(check(settingsSchema, req.body)))),
   );
   api.get(
     '/trash',

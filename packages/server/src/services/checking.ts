@@ -43,7 +43,7 @@ export async function checkOnFrames(
   return { revision: look.revision, findings, frames };
 }
 /** A frame of each light of a shoot, its lead frame first of its own; the newest shoot's where none is named. */
-async function framesOfLights(shoot: Shoot): Promise<Frame[]> {
+export async function framesOfLights(shoot: Shoot): Promise<Frame[]> {
   const lights = new Map<string, Frame>();
   for (const f of await Frame.findAll({ where: { shootId: shoot.id }, attributes: ['id', 'name', 'light'], order: [['name', 'ASC']] }))
     if (!lights.has(f.light) || f.id === shoot.leadFrameId) lights.set(f.light, f);

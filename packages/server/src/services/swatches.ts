@@ -20,27 +20,47 @@ export async function saveSwatches(id: number, card: SwatchCard): Promise<Swatch
   return card;
 }
 
-/** The card as a file that can be sent. */
-export async function swatchFile(pool: RenderPool, id: number, kind: 'png' | 'pdf'): Promise<{ name: string; file: Buffer }> {
+/** A card as it is laid out: frames across, and a row for each look that still is. */
+export interface LaidCard {
+  title: string;
+  across: { id: number; name: string }[];
+  rows: { lookId: number | null; revision: number | null; name: string; strip: readonly string[]; said: ('best' | 'out' | null)[] }[];
+}
+/** Throws ServiceError where nothing was chosen for it yet. */
+export async function laidCard(id: number): Promise<LaidCard> {
   const shoot = await shootOf(id),
     card = await swatchesOf(id),
     looks = (await listLooks()).filter((l) => !l.broken),
-    frames = (await Frame.findAll({ where: { shootId: id } })).filter((f) => card.frames.includes(f.id)),
+    frames = (await Frame.findAll({ where: { shootId: id }, attributes: ['id', 'name'] })).filter((f) => card.frames.includes(f.id)),
     across = card.frames.flatMap((f) => frames.find((own) => own.id === f) ?? []);
   if (across.length === 0 || card.looks.length === 0)
     throw new ServiceError(409, 'the swatch card is empty: choose frames and looks first');
-  const rows: SwatchPage['looks'][number][] = [];
-  for (const lookId of card.looks) {
-    const look = looks.find((l) => l.id === lookId);
-    if (lookId !== 0 && !look) continue;
-    const cells: SwatchPage['looks'][number]['cells'][number][] = [];
-    for (const f of across)
-      cells.push({
-        file: await thumbOf(pool, f.id, look?.id ?? null, look?.revision ?? null, 360),
-        said: card.said[`${f.id} ${lookId}`] ?? null,
-      });
-    rows.push({ name: look?.name ?? 'Neutral response', strip: look?.strip ?? [], cells });
+  return {
+    title: shoot.name,
+    across: across.map(({ id: frameId, name }) => ({ id: frameId, name })),
+    rows: card.looks.flatMap((lookId) => {
+      const look = looks.find((l) => l.id === lookId);
+      if (lookId !== 0 && !look) return [];
+      return {
+        lookId: look?.id ?? null,
+        revision: look?.revision ?? null,
+        name: look?.name ?? 'Neutral response',
+        strip: look?.strip ?? [],
+        said: across.map((f) => card.said[`${f.id} ${lookId}`] ?? null),
+      };
+    }),
+  };
+}
+
+/** The card as a file that can be sent. */
+export async function swatchFile(pool: RenderPool, id: number, kind: 'png' | 'pdf'): Promise<{ name: string; file: Buffer }> {
+  const { title, across, rows } = await laidCard(id),
+    looks: SwatchPage['looks'][number][] = [];
+  for (const { lookId, revision, name, strip, said } of rows) {
+    const cells = [];
+    for (const [c, f] of across.entries()) cells.push({ file: await thumbOf(pool, f.id, lookId, revision, 360), said: said[c]! });
+    looks.push({ name, strip, cells });
   }
-  const page: SwatchPage = { title: shoot.name, frames: across.map((f) => f.name), looks: rows };
-  return { name: `${shoot.name}, swatch card.${kind}`, file: await (kind === 'png' ? swatchPng(page) : swatchPdf(page)) };
+  const page: SwatchPage = { title, frames: across.map((f) => f.name), looks };
+  return { name: `${title}, swatch card.${kind}`, file: await (kind === 'png' ? swatchPng(page) : swatchPdf(page)) };
 }

@@ -26,6 +26,24 @@ const deliveryApi = api.injectEndpoints({
       query: (name) => ({ url: `/delivery-presets?name=${encodeURIComponent(name)}`, method: 'DELETE' }),
       invalidatesTags: ['Preset'],
     }),
+    deliver: build.mutation<
+      Job,
+      {
+        shootId: number;
+        frameIds: number[] | null;
+        folder: string | null;
+        file: FileSettings;
+        conflict: 'ask' | 'rename' | 'replace';
+        pattern: string;
+        also?: { name: string; folder: string | null; file: FileSettings; pattern: string }[];
+        room: 'ask' | 'deliver';
+        doubtful: 'ask' | 'leave out' | 'deliver';
+      }
+    >({
+      query: (body) => ({ url: '/deliveries', method: 'POST', body }),
+      invalidatesTags: ['Job'],
+    }),
+    deliverRest: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/rest`, method: 'POST' }), invalidatesTags: ['Job'] }),
     deliverAgain: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/again`, method: 'POST' }), invalidatesTags: ['Job'] }),
     deliverMoved: build.mutation<Job, { id: number } & Answers>({
       query: ({ id, ...body }) => ({ url: `/jobs/${id}/moved`, method: 'POST', body }),
@@ -37,6 +55,8 @@ const deliveryApi = api.injectEndpoints({
   }),
 });
 export const {
+  useDeliverMutation,
+  useDeliverRestMutation,
   useDeliveryPresetsQuery,
   useKeepDeliveryPresetMutation,
   useDropDeliveryPresetMutation,

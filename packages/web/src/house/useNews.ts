@@ -25,9 +25,11 @@ function jobStepped(dispatch: Dispatch, news: JobNews): void {
   if (over) dispatch(api.util.invalidateTags(['Shoots', { type: 'Shoot', id: news.shootId }]));
 }
 /** Follows the server's news and mends what the pages hold by them; after a silence everything is asked anew. */
-export function useNews(): void {
+export function useNews(closed: boolean): void {
   const dispatch = useAppDispatch();
   useEffect(() => {
+    // whoever is logged out is told nothing
+    if (closed) return;
     const source = new EventSource('/api/events');
     let opened = false;
     const on = <T>(kind: string, handle: (news: T) => void): void =>
@@ -56,7 +58,11 @@ export function useNews(): void {
       }
       opened = true;
     });
-    source.addEventListener('error', () => serverAnswered(false));
+    source.addEventListener('error', () => {
+      // refused, not unanswered: the answer to any question says why
+      if (source.readyState === EventSource.CLOSED) dispatch(api.util.invalidateTags(['Settings']));
+      else serverAnswered(false);
+    });
     return () => source.close();
-  }, [dispatch]);
+  }, [dispatch, closed]);
 }

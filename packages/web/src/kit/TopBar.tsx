@@ -1,15 +1,17 @@
 import { Keyboard } from 'lucide-react';
 import { lazy, memo, Suspense, useEffect, useState } from 'react';
 import { NavLink } from 'react-router';
-import { useJobsQuery } from '../api.ts';
+import { useJobsQuery, useSettingsQuery } from '../api.ts';
 import { Rove } from './Rove.tsx';
 import { useSign } from './useShortcut.ts';
 
+const PersonMenu = lazy(() => import('../people/PersonMenu.tsx'));
 const SettingsSheet = lazy(() => import('../house/SettingsSheet.tsx').then((m) => ({ default: m.SettingsSheet })));
 
 /** The main navigation; memoised, since the bench redraws with every move of a control. */
 const MainNav = memo(function MainNav(): React.JSX.Element {
   const { data: jobs } = useJobsQuery(),
+    { data: settings } = useSettingsQuery(),
     [keysOpen, setKeysOpen] = useState(false);
   const running = jobs?.filter((j) => j.state === 'running' || j.state === 'waiting') ?? [];
   const total = running.reduce((n, j) => n + j.total, 0),
@@ -42,6 +44,11 @@ const MainNav = memo(function MainNav(): React.JSX.Element {
         >
           <Keyboard size={16} aria-hidden />
         </button>
+        {settings?.person && (
+          <Suspense>
+            <PersonMenu />
+          </Suspense>
+        )}
       </Rove>
       {keysOpen && (
         <Suspense>

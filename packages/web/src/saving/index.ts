@@ -1,8 +1,19 @@
 import { useSyncExternalStore } from 'react';
-import { openSaver, type Attempt, type SaveState } from './saver.ts';
+import { openSaver, type Attempt, type Saver, type SaveState } from './saver.ts';
 
+const queue = openSaver();
+let looking = false;
+/** Nothing is kept of what is tried by someone who may only look. */
+export const keepNothing = (now: boolean): void => {
+  looking = now;
+};
 /** The pages' one queue of things to keep. */
-export const saver = openSaver();
+export const saver: Saver = {
+  ...queue,
+  put(...wish) {
+    if (!looking) queue.put(...wish);
+  },
+};
 // how the work stands is read off the page by what drives it from outside
 const show = (): void => {
   document.documentElement.dataset['saving'] = saver.state();
@@ -15,7 +26,9 @@ export const useSaveState = (): SaveState => useSyncExternalStore(saver.follow, 
 export function attemptOf(error: unknown): Attempt {
   const { status } = (error ?? {}) as { status?: unknown };
   if (status === 'FETCH_ERROR' || status === 'TIMEOUT_ERROR') return 'again';
-  return typeof status === 'number' && status < 500 && status !== 408 && status !== 429 ? 'refused' : 'again';
+  // whoever was logged out logs in again; 403 of one who may only look is for good
+  const later = [401, 408, 429];
+  return typeof status === 'number' && status < 500 && !later.includes(status) ? 'refused' : 'again';
 }
 
 /** Sends a small request that outlives the page. False where it is too large for that (64 KB, Fetch standard). */

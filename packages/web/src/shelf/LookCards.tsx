@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { Ellipsis, Star } from 'lucide-react';
 import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { api, messageOf, useCreateLookMutation, useTakeOutLookMutation } from '../api.ts';
+import { api, messageOf, useCreateLookMutation, useSettingsQuery, useTakeOutLookMutation } from '../api.ts';
 import { pictureUrl } from '../pictures.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
 import { complain, tell } from '../kit/notices.tsx';
@@ -22,7 +22,7 @@ const leastWidth = 270,
   under = 88;
 
 /** One look: its picture and dye strip, and what can be done with it. */
-export type LookAct = 'check' | 'near' | 'revisions' | 'blend';
+export type LookAct = 'check' | 'near' | 'revisions' | 'blend' | 'link';
 interface CardProps {
   look: Look;
   frame: number | undefined;
@@ -34,6 +34,7 @@ interface CardProps {
 }
 const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPoint, onAct }: CardProps): React.JSX.Element {
   const navigate = useNavigate(),
+    { data: settings } = useSettingsQuery(),
     [createLook] = useCreateLookMutation(),
     [edit] = useEditLooksMutation(),
     [takeOut] = useTakeOutLookMutation();
@@ -51,7 +52,7 @@ const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPo
     favourite: () => attempt(edit({ ids: [l.id], favourite: !l.favourite }).unwrap()),
     // opened once the menu has closed, which would close it too
     ...Object.fromEntries(
-      (['check', 'near', 'revisions', 'blend'] as const).map((act) => [act, () => setTimeout(() => onAct(act, l), 60)]),
+      (['check', 'near', 'revisions', 'blend', 'link'] as const).map((act) => [act, () => setTimeout(() => onAct(act, l), 60)]),
     ),
     parcel: () => window.location.assign(`/api/looks/parcel?ids=${l.id}`),
     sheet: () => window.location.assign(`/api/looks/${l.id}/sheet.pdf`),
@@ -113,6 +114,7 @@ const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPo
             {!l.broken && <Menu.Item value="blend">Blend with…</Menu.Item>}
             {!l.broken && <Menu.Item value="parcel">Share (.dyelook)</Menu.Item>}
             {!l.broken && <Menu.Item value="sheet">Look sheet (PDF)</Menu.Item>}
+            {!l.broken && settings?.away && <Menu.Item value="link">Link for someone…</Menu.Item>}
             {!l.broken && <Menu.Item value="file">Save as JSON</Menu.Item>}
             <Menu.Item value="out">Take out</Menu.Item>
           </MenuList>

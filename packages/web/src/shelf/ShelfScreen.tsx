@@ -1,6 +1,6 @@
 import { Button } from '@chakra-ui/react';
 import { Trash2 } from 'lucide-react';
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { messageOf, useDraftsQuery, useLooksQuery, useShootQuery, useShootsQuery } from '../api.ts';
 import { TopBar } from '../kit/TopBar.tsx';
@@ -22,6 +22,7 @@ import { useBringIn } from './useBringIn.ts';
 import { Rove } from '../kit/Rove.tsx';
 import { StockCards, useStocksQuery } from '../stock/index.ts';
 
+const LinkSheet = lazy(() => import('../people/LinkSheet.tsx'));
 /** A frame of each light, the lead frame first of its own. */
 function coversOf(shoot: Shoot | undefined): number[] {
   const lights = new Map<string, number>();
@@ -267,6 +268,11 @@ export default function ShelfScreen(): React.JSX.Element {
         {sheet?.act === 'near' && <NearSheet look={sheet.look} onClose={() => setSheet(null)} />}
         {sheet?.act === 'revisions' && (
           <RevisionsSheet look={looks?.find((l) => l.id === sheet.look.id) ?? sheet.look} frame={seenOn} onClose={() => setSheet(null)} />
+        )}
+        {sheet?.act === 'link' && (
+          <Suspense>
+            <LinkSheet what={sheet.look.name} target={{ kind: 'look', lookId: sheet.look.id }} onClose={() => setSheet(null)} />
+          </Suspense>
         )}
         {sheet?.act === 'blend' && <BlendSheet look={sheet.look} looks={looks ?? []} frame={seenOn} onClose={() => setSheet(null)} />}
       </main>

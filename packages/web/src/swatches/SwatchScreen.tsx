@@ -1,7 +1,7 @@
 import { Button } from '@chakra-ui/react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { messageOf, useLooksQuery, useShootQuery } from '../api.ts';
+import { messageOf, useLooksQuery, useSettingsQuery, useShootQuery } from '../api.ts';
 import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { complain } from '../kit/notices.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
@@ -13,6 +13,7 @@ import { useSaveSwatchesMutation, useSwatchesQuery, type SwatchCard } from './sw
 import { SwatchTable, type View } from './SwatchTable.tsx';
 import './swatches.css';
 
+const LinkSheet = lazy(() => import('../people/LinkSheet.tsx'));
 const most = { frames: 12, looks: 24 },
   whole: View = { zoom: 1, x: 0.5, y: 0.5 };
 
@@ -46,6 +47,8 @@ function begun(shoot: Shoot, looks: readonly LookCard[], kept: SwatchCard): Swat
 function SwatchPage({ shoot, looks, kept }: { shoot: Shoot; looks: readonly LookCard[]; kept: SwatchCard }): React.JSX.Element {
   const navigate = useNavigate(),
     [save] = useSaveSwatchesMutation(),
+    { data: settings } = useSettingsQuery(),
+    [linking, setLinking] = useState(false),
     [choosing, setChoosing] = useState<'frames' | 'looks' | null>(null),
     [view, setView] = useState<View>(whole),
     [onlyLeft, setOnlyLeft] = useState(false),
@@ -103,10 +106,23 @@ function SwatchPage({ shoot, looks, kept }: { shoot: Shoot; looks: readonly Look
           items={[
             { value: 'pdf', words: 'A PDF' },
             { value: 'png', words: 'A picture (PNG)' },
+            ...(settings?.away ? [{ value: 'link', words: 'A link for someone…' }] : []),
           ]}
-          onSelect={(kind) => window.open(`/api/shoots/${shoot.id}/swatches.${kind}`, '_blank', 'noopener')}
+          onSelect={(kind) => {
+            if (kind === 'link') setTimeout(() => setLinking(true), 60);
+            else window.open(`/api/shoots/${shoot.id}/swatches.${kind}`, '_blank', 'noopener');
+          }}
         />
       </TopBar>
+      {linking && (
+        <Suspense>
+          <LinkSheet
+            what={`the swatch card of ${shoot.name}`}
+            target={{ kind: 'swatches', shootId: shoot.id }}
+            onClose={() => setLinking(false)}
+          />
+        </Suspense>
+      )}
       <main id="main" tabIndex={-1}>
         <div className="swatch-bar">
           <span>

@@ -1,6 +1,7 @@
 import { Button } from '@chakra-ui/react';
 import { useState } from 'react';
-import { messageOf, useEmptyTrashMutation, useLetGoMutation, usePutBackMutation, useTrashQuery } from '../api.ts';
+import { messageOf, usePutBackMutation } from '../api.ts';
+import { useEmptyTrashMutation, useLetGoMutation, useTrashQuery } from './trashApi.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { TopBar } from '../kit/TopBar.tsx';

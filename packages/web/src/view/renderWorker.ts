@@ -67,8 +67,15 @@ const kernels: Promise<Kernels> = fetch(kernelsUrl)
   .then((bytes) => loadKernels(bytes));
 const post = (answer: Answer, transfer: Transferable[] = []): void => (self as unknown as Worker).postMessage(answer, transfer);
 
+/** A session that ran out is asked for on the page; what was under way waits for it. */
+const loggedOut = 401,
+  askAgainMs = 1500;
 async function fetchPlate(url: string): Promise<Plate | { message: string }> {
-  const response = await fetch(url);
+  let response = await fetch(url);
+  while (response.status === loggedOut) {
+    await new Promise((r) => setTimeout(r, askAgainMs));
+    response = await fetch(url);
+  }
   if (!response.ok) {
     const body = (await response.json().catch(() => ({}))) as { message?: string };
     return { message: body.message ?? 'the frame could not be loaded' };

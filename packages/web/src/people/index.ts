@@ -1,0 +1,1 @@
+export { cameIn, useDoorClosed } from './door.ts';
