@@ -5,7 +5,7 @@ const at = (name: string): string => fileURLToPath(new URL(`./packages/${name}`,
 const resolve = { alias: { '@dyepot/core': at('core'), '@dyepot/camera': at('camera'), '@dyepot/server': at('server') } };
 
 /** Servers killed, disks filled, mutants fed: minutes, not seconds. */
-const endurance = ['packages/server/test/{endurance,killed,orders,kept}.test.ts', 'packages/server/test/fuzz.test.ts'];
+const endurance = ['packages/server/test/{endurance,killed,orders,kept,farm}.test.ts', 'packages/server/test/fuzz.test.ts'];
 
 export default defineConfig({
   test: {

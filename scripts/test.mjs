@@ -26,6 +26,8 @@ const debian = [
   'python3-pyopencolorio',
   'imagemagick',
   'curl',
+  'openssl',
+  'redis-server',
 ];
 const missing = debian.filter((name) => spawnSync('dpkg', ['-s', name], { stdio: 'ignore' }).status !== 0);
 if (missing.length > 0) {

@@ -3,6 +3,8 @@ export {};
 
 const usage = `Usage:
   dyepot serve [--port N] [--listen ADDRESS (--tls-cert FILE --tls-key FILE | --trust-proxy)]
+                [--queue redis://HOST:PORT]
+  dyepot work --queue redis://HOST:PORT --data FOLDER [--threads N]
   dyepot people list [--json]
   dyepot people add NAME [--role look|change]
   dyepot people password|remove NAME
@@ -34,6 +36,7 @@ const usage = `Usage:
   dyepot stock NAME|FILE [--expose FROM:TO:STEP] [--wedge OUT.tif] [--json]
 
 serve answers this machine alone; with --listen other machines too, for people who have a name and a password (docs/away.md).
+With --queue the frames of imports and deliveries are done by any number of workers (docs/farm.md).
 LOOK is a look file (.json), or a lookup table (.cube, Hald .png or .tif, .clf, .cc, .ccc, .cdl); none is the
 neutral response. R G B is linear Rec.2020 for a look; for a table the values as given.
 --local takes a frame's own steps, as docs/look.md describes them. mask writes where a step acts as a grey picture.
@@ -54,6 +57,7 @@ type Command = (args: string[]) => Promise<number>;
 /** Each is loaded when it is asked for: the server is by far the heaviest. */
 const commands: Record<string, () => Promise<Command>> = {
   serve: async () => (await import('./serve.ts')).serve,
+  work: async () => (await import('./work.ts')).work,
   people: async () => (await import('./people.ts')).managePeople,
   inspect: async () => (await import('./inspect.ts')).inspect,
   render: async () => (await import('./render.ts')).render,

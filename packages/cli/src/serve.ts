@@ -29,10 +29,10 @@ function awayFrom(values: Record<string, string | undefined>, behindProxy: boole
 
 /** `dyepot serve`: the web application, on this machine or met from others. Returns when it is stopped. */
 export async function serve(args: string[]): Promise<number> {
-  const { values, flags } = parse(args, ['port', 'listen', 'tls-cert', 'tls-key'], ['trust-proxy']),
+  const { values, flags } = parse(args, ['port', 'listen', 'tls-cert', 'tls-key', 'queue'], ['trust-proxy']),
     port = whole(values['port'] ?? process.env['PORT'] ?? '4780', 'port', 0, 65535),
     away = awayFrom(values, flags['trust-proxy'] === true);
-  const server = await startServer({ port, ...(away && { away }) });
+  const server = await startServer({ port, ...(away && { away }), ...(values['queue'] !== undefined && { queue: values['queue'] }) });
   process.stdout.write(
     away
       ? `Dyepot listens at ${away.listen}, port ${server.port}, for ${away.tls === 'proxy' ? 'the proxy before it' : 'https'}\n`

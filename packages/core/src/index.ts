@@ -36,6 +36,8 @@ export * from './groundwork/noise.ts';
 export * from './groundwork/righting.ts';
 export type { Finding } from './plan/check/finding.ts';
 export * from './plan/dyestrip.ts';
+export { stepName } from './look/differences.ts';
+export { giveSteps } from './look/give.ts';
 export { blendLooks } from './look/blend.ts';
 export * from './look/look.ts';
 export * from './look/trim.ts';

@@ -12,6 +12,7 @@ import { apiRoutes } from './routes/api.ts';
 import { failures } from './routes/failures.ts';
 import { awayPolicy, compressed, localOnly, ownPagesOnly, policy } from './routes/manners.ts';
 import { startJobs } from './jobs/jobs.ts';
+import { openLookFolder } from './services/lookFolder.ts';
 import { findableAll } from './services/lookFaces.ts';
 import { expectSheet, looksWorn } from './services/shoots.ts';
 import { lockDataFolder } from './services/lock.ts';
@@ -32,26 +33,40 @@ export interface Away {
 }
 
 /** Starts the server: on 127.0.0.1, or so that other machines meet it and people log in. Port 0 takes a free one. Throws PlainError when the folder or the port is taken, or nobody could log in. */
-export async function startServer({ port, away }: { port: number; away?: Away }): Promise<{ port: number; close(): Promise<void> }> {
+export async function startServer({
+  port,
+  away,
+  queue,
+}: {
+  port: number;
+  away?: Away;
+  /** the address of a Redis by which workers do the frames of jobs; else this process does */
+  queue?: string;
+}): Promise<{ port: number; close(): Promise<void> }> {
   const lock = await lockDataFolder();
   const database = await openDatabase().catch(async (error: unknown) => {
     await lock.release();
     throw writingError(error, `${dataFolder()}/dyepot.sqlite`);
   });
-  if (away && !(await anybody())) {
+  const letGo = async (error: unknown): Promise<never> => {
     await database.close();
     await lock.release();
-    throw new PlainError('nobody could log in yet: give someone a password first, with “dyepot people add NAME”');
-  }
-  const pool = openPool({ expected: await looksWorn(3).catch(() => []) }),
+    throw error;
+  };
+  if (away && !(await anybody()))
+    await letGo(new PlainError('nobody could log in yet: give someone a password first, with “dyepot people add NAME”'));
+  const here = openPool({ expected: await looksWorn(3).catch(() => []) }),
+    farm = queue === undefined ? null : await import('./farm/sending.ts').then((m) => m.openFarm(queue, here)).catch(letGo),
+    pool = farm ?? here,
     jobs = startJobs(pool),
-    watching = startWatching(jobs);
+    watching = startWatching(jobs),
+    lookFolder = openLookFolder();
   const app = express();
   app.disable('x-powered-by');
   // of a proxy's words about who asks only the last are believed: it wrote them itself
   app.set('trust proxy', away?.tls === 'proxy' ? 1 : false);
   app.use(away ? [ownPagesOnly, awayPolicy] : [localOnly, policy]);
-  app.use('/api', compressed, apiRoutes(pool, jobs, watching, away !== undefined));
+  app.use('/api', compressed, apiRoutes(pool, jobs, { watching, lookFolder }, { away: away !== undefined, farm }));
   const web = distFile('web');
   if (existsSync(web)) {
     // names of these files change with what is in them
@@ -87,14 +102,13 @@ export async function startServer({ port, away }: { port: number; away?: Away })
     s.once('error', reject).listen(port, where, () => resolve(s));
   }).catch(async (error: unknown) => {
     await pool.close();
-    await database.close();
-    await lock.release();
-    throw listeningError(error as NodeJS.ErrnoException, where, port);
+    return letGo(listeningError(error as NodeJS.ErrnoException, where, port));
   });
   const at = (server.address() as AddressInfo).port;
   lock.note(away ? `${away.listen}, port ${at}` : `http://127.0.0.1:${at}`);
   await jobs.resume();
   await watching.begin();
+  await lookFolder.begin();
   let tidying: Promise<unknown> = findableAll().catch((error: unknown) => console.error(error));
   const tidy = (): void => {
     tidying = tidying
@@ -110,6 +124,7 @@ export async function startServer({ port, away }: { port: number; away?: Away })
     async close() {
       clearTimeout(soon);
       clearInterval(daily);
+      lookFolder.close();
       await watching.close();
       await jobs.close();
       await tidying;

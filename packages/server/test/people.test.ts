@@ -11,15 +11,15 @@ import { call, data, end, open, shootWith, stop } from './serverTrial.ts';
 
 const password = 'seven skeins hang by the weir',
   dyepot = join(root, 'dist/dyepot.mjs'),
-  env = { ...process.env, DYEPOT_DATA: join(data, 'home'), DYEPOT_UNUSED_MS: '9000' };
+  env = { ...process.env, DYEPOT_DATA: join(data, 'home') };
 const people = (...args: string[]): { status: number | null; said: string } => {
   const r = spawnSync(process.execPath, [dyepot, 'people', ...args], { env, input: `${password}\n`, encoding: 'utf8' });
   return { status: r.status, said: r.stdout + r.stderr };
 };
 /** Starts the server for other machines; behind a proxy unless told otherwise. */
-function listen(...tls: string[]): Promise<{ child: ChildProcess; port: number }> {
+function listen(tls: string[] = [], extra: Record<string, string> = {}): Promise<{ child: ChildProcess; port: number }> {
   const args = [dyepot, 'serve', '--port', '0', '--listen', '127.0.0.1', ...(tls.length > 0 ? tls : ['--trust-proxy'])],
-    child = spawn(process.execPath, args, { env, stdio: ['ignore', 'pipe', 'pipe'] });
+    child = spawn(process.execPath, args, { env: { ...env, ...extra }, stdio: ['ignore', 'pipe', 'pipe'] });
   let said = '';
   child.stderr.on('data', (d: Buffer) => (said += d.toString()));
   return new Promise((resolve, reject) => {
@@ -57,7 +57,7 @@ const cookieOf = (r: Response): string => /^[^;]+/.exec(r.headers.get('set-cooki
 const enter = async (name: string): Promise<string> => cookieOf(await logIn(name));
 /** Every method and address that is answered under /api. */
 function routes(): { method: string; path: string }[] {
-  const api = apiRoutes({} as never, {} as never, {} as never, true);
+  const api = apiRoutes({} as never, {} as never, {} as never, { away: true, farm: null });
   return api.stack.flatMap((layer) =>
     ((layer.handle as unknown as Partial<Router>).stack ?? []).flatMap(({ route }) =>
       route
@@ -169,9 +169,14 @@ describe('a server that other machines meet', () => {
     expect((await ask('/api/shoots', { cookie: one })).status).toBe(401);
     // the news end too
     await news.text();
+    await stop(server, 'SIGTERM');
+    ({ child: server, port } = await listen([], { DYEPOT_UNUSED_MS: '1500' }));
     const idle = await enter('Ines Fell');
-    await new Promise((r) => setTimeout(r, 9500));
+    expect((await ask('/api/shoots', { cookie: idle })).status).toBe(200);
+    await new Promise((r) => setTimeout(r, 1900));
     expect((await ask('/api/shoots', { cookie: idle })).status).toBe(401);
+    await stop(server, 'SIGTERM');
+    ({ child: server, port } = await listen());
   });
   it('slows guessing, by where it comes from and by whom it is for', async () => {
     const tries = await Promise.all(Array.from({ length: 12 }, () => logIn('Odo', 'wrong wrong wrong', '192.0.2.9')));
@@ -228,8 +233,8 @@ describe('a server that other machines meet', () => {
       ...subject,
     ]);
     expect(made.status).toBe(0);
-    await expect(listen('--tls-cert', key, '--tls-key', cert)).rejects.toThrow(/cannot be used together/);
-    ({ child: server, port } = await listen('--tls-cert', cert, '--tls-key', key));
+    await expect(listen(['--tls-cert', key, '--tls-key', cert])).rejects.toThrow(/cannot be used together/);
+    ({ child: server, port } = await listen(['--tls-cert', cert, '--tls-key', key]));
     const status = await new Promise<number | undefined>((resolve, reject) => {
       request({ host: '127.0.0.1', port, path: '/api/shoots', ca: readFileSync(cert) }, (res) => resolve(res.resume().statusCode))
         .on('error', reject)

@@ -21,11 +21,12 @@ export interface Started {
   origin: string;
 }
 /** Starts the real server on this trial's own data folder. */
-export function start(extra: Record<string, string> = {}): Promise<Started> {
-  const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', extra['DYEPOT_TRIAL_PORT'] ?? '0'], {
-    env: { ...process.env, DYEPOT_DATA: join(data, 'home'), ...extra },
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
+export function start(extra: Record<string, string> = {}, options: string[] = []): Promise<Started> {
+  const args = ['serve', '--port', extra['DYEPOT_TRIAL_PORT'] ?? '0', ...options],
+    child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), ...args], {
+      env: { ...process.env, DYEPOT_DATA: join(data, 'home'), ...extra },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
   let said = '';
   child.stderr.on('data', (d: Buffer) => {
     said += d.toString();
@@ -86,8 +87,8 @@ export interface Shoot {
 export const jpeg = { format: 'jpeg', depth: 8, space: 'srgb', size: 400, quality: 85 };
 
 /** Starts the server, or starts it anew with other settings of its surroundings. */
-export async function serve(extra: Record<string, string> = {}): Promise<void> {
-  ({ process: server, origin } = await start(extra));
+export async function serve(extra: Record<string, string> = {}, options: string[] = []): Promise<void> {
+  ({ process: server, origin } = await start(extra, options));
 }
 export const end = (signal: NodeJS.Signals = 'SIGTERM'): Promise<void> => stop(server, signal);
 /** The server's process under trial. */

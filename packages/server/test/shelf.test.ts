@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto';
-import { readdirSync, readFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { crc32, deflateRawSync } from 'node:zlib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { root } from '../src/places.ts';
-import { call, end, open, origin } from './serverTrial.ts';
+import { pack, sayingOf, unpack, type ParcelLook } from '../src/work/parcel.ts';
+import { call, data, end, open, origin, serve } from './serverTrial.ts';
 
 interface Card {
   id: number;
@@ -239,5 +240,61 @@ describe('a hostile file of looks', () => {
     expect(body.message).toMatch(says);
     expect(performance.now() - began).toBeLessThan(2000);
     expect((await cards()).length).toBe(count);
+  });
+});
+
+describe('a folder of looks', () => {
+  const shared = join(data, 'studio'),
+    parcels = (): string[] => readdirSync(shared).sort();
+  it('has what the shelf has, and the shelf what comes into it; of two who went on from one look both are kept', async () => {
+    mkdirSync(shared);
+    const [first] = await cards();
+    expect((await call('PUT', '/look-folder', { folder: join(shared, 'nowhere') })).status).toBe(400);
+    await call('PUT', '/look-folder', { folder: shared });
+    await expect.poll(() => parcels().length, { timeout: 30_000 }).toBe((await cards()).length);
+    const count = (await cards()).length,
+      file = join(shared, `${first!.name}.dyelook`),
+      document = (await call<{ document: Look }>('GET', `/looks/${first!.id}`)).body.document,
+      base = await parcel([first!.id]);
+    expect(readFileSync(file).equals(base)).toBe(true);
+    // what is saved here is put there in its place
+    await call('POST', `/looks/${first!.id}/revisions`, { look: { ...document, notes: 'ours' }, from: first!.revision });
+    await expect.poll(() => readFileSync(file).equals(base), { timeout: 20_000 }).toBe(false);
+    expect(parcels()).toHaveLength(count);
+    // another machine goes on from what was there before: it is a look of its own, and neither is lost
+    const [old] = await unpack(base),
+      theirs: ParcelLook = { look: { ...old!.look, notes: 'theirs' }, history: [...old!.history, sayingOf(old!.look)], strip: [] };
+    writeFileSync(join(shared, 'theirs.dyelook'), await pack([theirs]));
+    await expect.poll(async () => (await cards()).length, { timeout: 20_000 }).toBe(count + 1);
+    expect((await cards()).filter((c) => c.name === first!.name)).toHaveLength(2);
+    // another machine goes on from what we have: it is our look's next revision
+    const [now] = await unpack(readFileSync(file)),
+      next: ParcelLook = { look: { ...now!.look, notes: 'ours, further' }, history: [...now!.history, sayingOf(now!.look)], strip: [] };
+    writeFileSync(join(shared, 'further.dyelook'), await pack([next]));
+    await expect.poll(async () => (await cards()).find((c) => c.id === first!.id)!.revision, { timeout: 20_000 }).toBe(first!.revision + 2);
+    // what is damaged is said, and harms nothing; what was taken out here stays out
+    writeFileSync(join(shared, 'broken.dyelook'), 'no archive at all');
+    await expect
+      .poll(async () => (await call<{ troubles: string[] }>('GET', '/look-folder')).body.troubles.join(), { timeout: 20_000 })
+      .toMatch(/^broken\.dyelook: /);
+    const last = (await cards()).at(-1)!;
+    await call('DELETE', `/looks/${last.id}`);
+    await end();
+    await serve();
+    await expect
+      .poll(async () => (await call<{ troubles: string[] }>('GET', '/look-folder')).body.troubles.length, { timeout: 20_000 })
+      .toBe(1);
+    expect((await cards()).some((c) => c.id === last.id || (c.name === last.name && last.name !== first!.name))).toBe(false);
+    await call('PUT', '/look-folder', { folder: null });
+  });
+  it('goes as one file by its family, or the whole shelf', async () => {
+    const of = async (query: string): Promise<number> =>
+      (await unpack(Buffer.from(await (await fetch(`${origin}/api/looks/parcel${query}`)).arrayBuffer()))).length;
+    const all = await cards(),
+      family = all.find((c) => c.family !== '')!.family;
+    expect(await of('')).toBe(all.length);
+    expect(await of(`?family=${encodeURIComponent(family)}`)).toBe(all.filter((c) => c.family === family).length);
+    expect((await call('GET', '/looks/parcel?family=nobody')).status).toBe(404);
+    expect((await call('GET', '/looks/parcel?family=a&ids=1')).status).toBe(400);
   });
 });

@@ -45,8 +45,7 @@ export function delivering(pool: RenderPool): Trade {
           signal,
         );
         for (const [k, i] of all.entries()) {
-          const { bytes, sha256 } = made.files[k]!,
-            waiting = unfinished(i)!;
+          const { bytes, sha256, waiting } = made.files[k]!;
           await i.update({ written: { bytes, sha256, mtimeMs: statSync(waiting).mtimeMs } });
           await putInPlace(waiting, i.output!, i.mayReplace);
         }

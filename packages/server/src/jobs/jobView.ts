@@ -52,8 +52,6 @@ export interface JobNews extends Pick<
   finished?: Recent;
 }
 
-/** Pictures worked on at a time. */
-export const parallel = 2;
 /** Failures told of one job; the rest are counted. */
 const mostFailures = 200,
   /** frames shown as finished last */
@@ -68,10 +66,11 @@ export interface Counts {
   timed: number;
   seconds: number;
 }
-export const secondsLeft = (c: Counts, state: JobState): number | null => {
+/** How long the rest of a job takes with so many hands, by what was timed. */
+export const secondsLeft = (c: Counts, state: JobState, hands: number): number | null => {
   const left = c.total - c.done - c.failed;
   const alive = state === 'running' || state === 'waiting';
-  return alive && c.timed > 0 && left > 0 ? Math.ceil((left * c.seconds) / c.timed / parallel) : null;
+  return alive && c.timed > 0 && left > 0 ? Math.ceil((left * c.seconds) / c.timed / hands) : null;
 };
 
 /** The counts of some jobs in one question. */
@@ -101,7 +100,7 @@ export async function countsOf(jobIds: readonly number[]): Promise<Map<number, C
 }
 
 /** Jobs as the pages see them; `stranded` says how those ended that could not be written down. */
-export async function viewsOf(jobs: readonly Job[], stranded: ReadonlyMap<number, string>): Promise<JobView[]> {
+export async function viewsOf(jobs: readonly Job[], stranded: ReadonlyMap<number, string>, hands: number): Promise<JobView[]> {
   const ids = jobs.map((j) => j.id),
     counts = await countsOf(ids),
     failures = await JobItem.findAll({
@@ -137,7 +136,7 @@ export async function viewsOf(jobs: readonly Job[], stranded: ReadonlyMap<number
       total: c.total,
       done: c.done,
       failed: c.failed,
-      secondsLeft: secondsLeft(c, state),
+      secondsLeft: secondsLeft(c, state, hands),
       createdAt: job.createdAt,
       finishedAt: job.finishedAt,
       failures: (byJob.get(job.id) ?? []).slice(0, mostFailures).map(({ id, name, message }) => ({ id, name, message: message ?? '' })),

@@ -21,7 +21,7 @@ export interface Jobs extends Omit<Queue, 'wake'> {
 }
 
 export function startJobs(pool: RenderPool): Jobs {
-  const queue = openQueue({ import: importing(pool), delivery: delivering(pool) });
+  const queue = openQueue({ import: importing(pool), delivery: delivering(pool) }, () => pool.hands());
   const taken = async (job: Job): Promise<JobView> => {
     queue.wake();
     return queue.view(job.id);

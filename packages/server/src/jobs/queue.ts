@@ -6,7 +6,7 @@ import { found, ServiceError } from '../services/errors.ts';
 import { tellNews } from '../services/news.ts';
 import { FullDisk, writingError } from '../work/files.ts';
 import { dataFolder } from '../places.ts';
-import { countsOf, parallel, secondsLeft, viewsOf, type Counts, type JobNews, type JobView } from './jobView.ts';
+import { countsOf, secondsLeft, viewsOf, type Counts, type JobNews, type JobView } from './jobView.ts';
 
 /** How one kind of job is done. */
 export interface Trade {
@@ -41,8 +41,8 @@ const alive: JobState[] = ['waiting', 'running'],
   /** where a job stands in the order: where it was put, else as it came */
   placed = fn('COALESCE', col('place'), col('id'));
 
-/** Runs jobs one after the other, two pictures of each at a time, and tells of every step. It ends a job plainly rather than stop itself. */
-export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
+/** Runs jobs one after the other, as many pictures of each at a time as there are hands, and tells of every step. It ends a job plainly rather than stop itself. */
+export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => number): Queue {
   const running = new Map<number, AbortController>(),
     /** jobs that take up no more items, and rest when those under way are done */
     pausing = new Set<number>(),
@@ -53,7 +53,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
     wanted = false,
     working: Promise<void> = Promise.resolve();
 
-  const view = async (id: number): Promise<JobView> => (await viewsOf([found(await Job.findByPk(id), 'this job')], stranded))[0]!;
+  const view = async (id: number): Promise<JobView> => (await viewsOf([found(await Job.findByPk(id), 'this job')], stranded, hands()))[0]!;
   const tell = (job: Job, c: Counts, step: Pick<JobNews, 'failure' | 'finished'> = {}): void => {
     const state = stranded.has(job.id) ? 'failed' : job.state;
     tellNews({
@@ -67,7 +67,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
         total: c.total,
         done: c.done,
         failed: c.failed,
-        secondsLeft: secondsLeft(c, state),
+        secondsLeft: secondsLeft(c, state, hands()),
         finishedAt: job.finishedAt,
         ...step,
       },
@@ -136,24 +136,33 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       await job.update({ state: 'running', message: null, startedAt: job.startedAt ?? new Date() });
       const counts = (await countsOf([job.id])).get(job.id)!;
       tell(job, counts);
-      const next = async (): Promise<void> => {
-        while (!closing && !stop.signal.aborted && !pausing.has(job.id)) {
-          const item = await JobItem.findOne({ where: { jobId: job.id, state: 'waiting' }, order: [['id', 'ASC']] });
-          if (!item) return;
-          const [taken] = await JobItem.update({ state: 'running' }, { where: { id: item.id, state: 'waiting' } });
-          if (taken === 1) await runItem(job, item, counts, stop.signal);
-        }
+      const crew = new Set<Promise<void>>(),
+        broken: unknown[] = [];
+      const fail = (error: unknown): void => {
+        broken.push(error);
+        stop.abort();
       };
-      const results = await Promise.allSettled(
-        Array.from({ length: parallel }, () =>
-          next().catch((error: unknown) => {
-            stop.abort();
-            throw error;
-          }),
-        ),
-      );
-      const broken = results.find((r): r is PromiseRejectedResult => r.status === 'rejected');
-      if (broken) throw broken.reason as Error;
+      /** Takes the next item into hand; false where none waits. */
+      const next = async (): Promise<boolean> => {
+        const item = await JobItem.findOne({ where: { jobId: job.id, state: 'waiting' }, order: [['id', 'ASC']] });
+        if (!item) return false;
+        const [taken] = await JobItem.update({ state: 'running' }, { where: { id: item.id, state: 'waiting' } });
+        if (taken !== 1) return true;
+        const hand: Promise<void> = runItem(job, item, counts, stop.signal)
+          .catch(fail)
+          .finally(() => crew.delete(hand));
+        crew.add(hand);
+        return true;
+      };
+      while (!closing && !stop.signal.aborted && !pausing.has(job.id)) {
+        // hands may come and go meanwhile
+        const more = crew.size < hands() && (await next().catch(fail));
+        if (more) continue;
+        if (crew.size === 0) break;
+        await Promise.race(crew);
+      }
+      await Promise.all(crew);
+      if (broken.length > 0) throw broken[0] as Error;
       if (closing) return;
       if (stop.signal.aborted) await end(job, 'cancelled', null);
       else if ((await JobItem.count({ where: { jobId: job.id, state: 'waiting' } })) > 0) {
@@ -265,7 +274,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>): Queue {
       wake();
       return view(id);
     },
-    list: async () => viewsOf(await Job.findAll({ order: [['id', 'DESC']], limit: listed }), stranded),
+    list: async () => viewsOf(await Job.findAll({ order: [['id', 'DESC']], limit: listed }), stranded, hands()),
     async close() {
       closing = true;
       for (const hand of running.values()) hand.abort();

@@ -1,5 +1,4 @@
 import { hash, verify } from '@node-rs/argon2';
-import zxcvbn from 'zxcvbn';
 import { ServiceError } from '../services/errors.ts';
 
 /** Argon2id with 19 MiB, two passes, one lane: OWASP's Password Storage Cheat Sheet. */
@@ -15,6 +14,8 @@ export async function keepPassword(password: string, name: string): Promise<stri
   const letters = [...password].length;
   if (letters < shortest) throw new ServiceError(400, `a password has at least ${shortest} letters; several words in a row are good ones`);
   if (letters > longest) throw new ServiceError(400, `a password has at most ${longest} letters`);
+  // a dictionary, which is needed only here
+  const { default: zxcvbn } = await import('zxcvbn');
   if (zxcvbn(password.slice(0, 100), [name, 'dyepot']).score < weakest)
     throw new ServiceError(400, 'this password is easily guessed; several words that have nothing to do with each other are better');
   return hash(password.normalize('NFKC'), cost);

@@ -1,7 +1,9 @@
 import { Router } from 'express';
 import { door } from '../people/door.ts';
 import { ServiceError } from '../services/errors.ts';
+import type { FarmPool } from '../farm/sending.ts';
 import type { Jobs } from '../jobs/jobs.ts';
+import type { LookFolder } from '../services/lookFolder.ts';
 import type { Watching } from '../services/watching.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { evennessRoutes } from './evenness.ts';
@@ -20,8 +22,13 @@ import { shootRoutes } from './shoots.ts';
 import { tableRoutes } from './tables.ts';
 import { watchRoutes } from './watches.ts';
 
-/** Everything under /api. `away`: it is met from other machines, and people log in. */
-export function apiRoutes(pool: RenderPool, jobs: Jobs, watching: Watching, away: boolean): Router {
+/** Everything under /api. `away`: it is met from other machines, and people log in; `farm`: workers on other machines do the frames of jobs. */
+export function apiRoutes(
+  pool: RenderPool,
+  jobs: Jobs,
+  { watching, lookFolder }: { watching: Watching; lookFolder: LookFolder },
+  { away, farm }: { away: boolean; farm: FarmPool | null },
+): Router {
   const api = Router();
   if (away) api.use(door);
   api.use(
@@ -34,9 +41,9 @@ export function apiRoutes(pool: RenderPool, jobs: Jobs, watching: Watching, away
     lookRoutes(),
     stockRoutes(),
     tableRoutes(pool),
-    jobRoutes(jobs),
+    jobRoutes(jobs, farm),
     watchRoutes(watching),
-    houseRoutes(away),
+    houseRoutes(away, lookFolder),
     peopleRoutes(away),
     ...(away ? [linkRoutes(pool)] : []),
     eventRoutes(away),

@@ -3,14 +3,16 @@ import Joi from 'joi';
 import { askingOf } from '../people/door.ts';
 import { changeSettings, settings, settingsSchema, type Settings } from '../services/settings.ts';
 import * as trash from '../services/trash.ts';
-import { answer, check, idOf } from './validate.ts';
+import type { LookFolder } from '../services/lookFolder.ts';
+import { answer, check, idOf, pathWords } from './validate.ts';
 import { json } from './answers.ts';
 
 const kinds: trash.TrashKind[] = ['shoot', 'frame', 'look', 'draft', 'preset', 'stock'];
 const kindSchema = Joi.object<{ kind: trash.TrashKind; id: string }>({ kind: Joi.valid(...kinds).required(), id: Joi.string().required() });
 
-/** Settings, and the trash. */
-export function houseRoutes(away: boolean): Router {
+const folderSchema = Joi.object<{ folder: string | null }>({ folder: pathWords().allow(null).required() });
+/** Settings, the folder of looks, and the trash. */
+export function houseRoutes(away: boolean, lookFolder: LookFolder): Router {
   const api = Router();
   /** What is set, with who asks. */
   const facts = async (req: Request, set: Settings): Promise<object> => {
@@ -25,6 +27,15 @@ export function houseRoutes(away: boolean): Router {
     '/settings',
     json,
     answer(async (req) => facts(req, await changeSettings(check(settingsSchema, req.body)))),
+  );
+  api.get(
+    '/look-folder',
+    answer(() => lookFolder.view()),
+  );
+  api.put(
+    '/look-folder',
+    json,
+    answer((req) => lookFolder.set(check(folderSchema, req.body).folder)),
   );
   api.get(
     '/trash',

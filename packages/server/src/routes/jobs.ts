@@ -1,13 +1,15 @@
 import { ZipArchive } from 'archiver';
 import { Router } from 'express';
 import Joi from 'joi';
-import { JobItem } from '../db/models.ts';
+import { JobItem, Shoot } from '../db/models.ts';
 import { outputSpaces } from '@dyepot/core/src/colour/outputs.ts';
 import type { Order } from '../jobs/ordering.ts';
+import type { FarmPool } from '../farm/sending.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import { movedSince, orderMoved, recordOf } from '../jobs/record.ts';
 import { deliveryPresets, dropDeliveryPreset, keepDeliveryPreset, type DeliveryPreset } from '../services/deliveryPresets.ts';
 import { ServiceError } from '../services/errors.ts';
+import { contactSheet } from '../work/contactSheet.ts';
 import { settingsTrouble, type FileSettings } from '../work/encodeFile.ts';
 import { answer, check, idOf, words } from './validate.ts';
 import { json } from './answers.ts';
@@ -61,9 +63,13 @@ const presetName = words(80).trim().min(1).required(),
     file: fileSchema.required(),
   });
 
-/** Jobs and what they deliver. */
-export function jobRoutes(jobs: Jobs): Router {
+/** Jobs, what they deliver, and who does them: workers by a queue, or (null) this process. */
+export function jobRoutes(jobs: Jobs, farm: FarmPool | null): Router {
   const api = Router();
+  api.get(
+    '/workers',
+    answer(async () => ({ farm: farm && (await farm.view()) })),
+  );
   api.get(
     '/jobs',
     answer(() => jobs.list()),
@@ -122,6 +128,20 @@ export function jobRoutes(jobs: Jobs): Router {
         .attachment(`delivery-${record.delivery}.record.json`)
         .type('application/json')
         .send(`${JSON.stringify(record, null, 2)}\n`);
+    }),
+  );
+  api.get(
+    '/jobs/:id/sheet.pdf',
+    answer(async (req, res) => {
+      const view = await jobs.view(idOf(req)),
+        files = await jobs.filesOf(view.id);
+      if (files.length === 0) throw new ServiceError(404, 'this delivery has no finished files');
+      const shoot = await Shoot.findByPk(view.shootId, { attributes: ['name'], paranoid: false }),
+        said = `${files.length} ${files.length === 1 ? 'file' : 'files'}, ${view.lookName ?? 'Neutral response'}${view.lookRevision ? `, revision ${view.lookRevision}` : ''}`;
+      res
+        .attachment(`delivery-${view.id}, contact sheet.pdf`)
+        .type('pdf')
+        .send(await contactSheet(shoot?.name ?? 'Delivery', said, files));
     }),
   );
   api.get(

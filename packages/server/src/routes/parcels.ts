@@ -6,14 +6,15 @@ import { mostParcel } from '../work/parcel.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { PlainError } from '../plainError.ts';
 import { ServiceError } from '../services/errors.ts';
-import { answer, check, idOf } from './validate.ts';
+import { answer, check, idOf, words } from './validate.ts';
 
-const idsQuery = Joi.object<{ ids: string }>({
+/** Which looks go into a file: some, a family, or (nothing named) the whole shelf. */
+const whichQuery = Joi.object<{ ids?: string; family?: string }>({
   ids: Joi.string()
     .pattern(/^\d{1,15}(,\d{1,15})*$/)
-    .max(100_000)
-    .required(),
-});
+    .max(100_000),
+  family: words(60).min(1),
+}).oxor('ids', 'family');
 const takeQuery = Joi.object<{ own?: string; revision?: string }>({
   own: Joi.string().pattern(/^\d{1,5}(,\d{1,5})*$/),
   revision: Joi.string().pattern(/^\d{1,5}(,\d{1,5})*$/),
@@ -42,7 +43,8 @@ export function parcelRoutes(pool: RenderPool): Router {
   api.get(
     '/looks/parcel',
     answer(async (req, res) => {
-      const { name, data } = await parcels.parcelOf(numbers(check(idsQuery, req.query).ids));
+      const { ids, family } = check(whichQuery, req.query),
+        { name, data } = await (ids === undefined ? parcels.parcelOfAll(family ?? null) : parcels.parcelOf(numbers(ids)));
       res.attachment(`${name}.dyelook`).type('application/octet-stream').send(data);
     }),
   );

@@ -15,6 +15,20 @@ export async function parcelOf(ids: readonly number[]): Promise<{ name: string; 
   for (const id of new Set(ids)) looks.push(await sent(id));
   return { name: looks.length === 1 ? looks[0]!.look.name : `${looks.length} looks`, data: await pack(looks) };
 }
+/** A family, or the whole shelf, as one file; what cannot be read stays here. */
+export async function parcelOfAll(family: string | null): Promise<{ name: string; data: Buffer }> {
+  const looks: ParcelLook[] = [];
+  for (const { id } of await LookRecord.findAll({ where: family === null ? {} : { family }, attributes: ['id'], order: [['id', 'ASC']] })) {
+    const look = await sent(id).catch((error: unknown) => {
+      if (error instanceof ServiceError) return null;
+      throw error;
+    });
+    if (look) looks.push(look);
+    if (looks.length > mostAtOnce) throw new ServiceError(400, `1 to ${mostAtOnce} looks go into a file; choose some of them`);
+  }
+  if (looks.length === 0) throw new ServiceError(404, family === null ? 'the shelf is empty' : `no look is of the family “${family}”`);
+  return { name: family ?? 'Shelf', data: await pack(looks) };
+}
 async function sent(id: number): Promise<ParcelLook> {
   const record = found(await LookRecord.findByPk(id), 'this look'),
     rows = await LookRevision.findAll({ where: { lookId: id }, attributes: { exclude: ['colours'] }, order: [['revision', 'ASC']] }),
@@ -59,8 +73,9 @@ interface OnShelf {
   revisions: Map<string, number>;
   now: string;
 }
-async function shelfSayings(): Promise<OnShelf[]> {
-  const records = await LookRecord.findAll(),
+/** What the looks of the shelf say, or of those in the trash. */
+async function shelfSayings(takenOut = false): Promise<OnShelf[]> {
+  const records = await LookRecord.findAll(takenOut ? { where: { deletedAt: { [Op.ne]: null } }, paranoid: false } : {}),
     rows = await LookRevision.findAll({
       where: { lookId: { [Op.in]: records.map((r) => r.id) } },
       attributes: { exclude: ['colours'] },
@@ -113,6 +128,23 @@ export async function takeIn(data: Buffer, choices: readonly Choice[]): Promise<
   const taken: ShelfLook[] = [];
   for (const { look, history, onto } of wanted) taken.push(onto ? await goesOn(onto, look, history) : await createLook(look, [...history]));
   return taken;
+}
+/** Takes in what of a file the shelf does not have: as looks of their own, or as the next revisions of those they go on from. What was taken out here does not come back. */
+export async function takeArrived(data: Buffer): Promise<void> {
+  const shelf = await shelfSayings(),
+    out = await shelfSayings(true),
+    choices = (await unpack(data)).flatMap(({ look, history }, at): Choice[] => {
+      const saying = sayingOf(look),
+        { kind } = standingOf(shelf, saying, history);
+      if (kind === 'same' || kind === 'older' || out.some((l) => l.revisions.has(saying))) return [];
+      return [{ at, how: kind === 'newer' ? 'revision' : 'own' }];
+    });
+  if (choices.length > 0) await takeIn(data, choices);
+}
+/** What a look says now, and all it has said; null where it cannot be read. */
+export async function sayingsOf(id: number): Promise<{ now: string; all: string[] } | null> {
+  const { look, history } = await sent(id).catch(() => ({ look: null, history: [] }));
+  return look && { now: sayingOf(look), all: history };
 }
 /** Saves a look of a parcel as the next revision of the one it goes on from. */
 async function goesOn(onto: { id: number; revision: number }, look: Unpacked['look'], history: readonly string[]): Promise<ShelfLook> {

@@ -8,7 +8,7 @@ import { patchesOf } from '../work/mending.ts';
 const listed = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
 /** Just the names that Dyepot itself gives to what is being written: it sweeps in people's own folders too. */
 const id = '[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}',
-  unfinished = new RegExp(`^\\.writing-(item-\\d+(-level-\\d\\.u16)?|${id})$|\\.writing-${id}$`);
+  unfinished = new RegExp(`^\\.writing-(item-\\d+(-${id}(-\\d+)?)?(-level-\\d(\\.p\\d+)?\\.u16)?|${id})$|\\.writing-${id}$`);
 /** What may still be at work is left alone: a file being written, plates whose frame is to come, uploads whose import is not ordered yet. In milliseconds. */
 const fresh = 60_000,
   freshPlates = 3_600_000,

@@ -36,10 +36,20 @@ type Answer<N extends TaskName> = Awaited<ReturnType<(typeof Tasks)[N]>>;
 export interface RenderPool {
   /** Runs a task in a worker; `signal` ends it and its worker. Errors meant for people come back as PlainError. */
   run<N extends TaskName>(name: N, task: Parameters<(typeof Tasks)[N]>[0], signal?: AbortSignal): Promise<Answer<N>>;
+  /** How many tasks of a job it has hands for at a time. */
+  hands(): number;
   close(): Promise<void>;
 }
 /** What a worker sends back. */
 export type Sent = { value: unknown } | { plain: string; full: boolean };
+
+/** The answer that was sent, or the error that was. */
+export function answerOf(sent: Sent): unknown {
+  if ('plain' in sent) throw sent.full ? new FullDisk(sent.plain) : new PlainError(sent.plain);
+  return sent.value;
+}
+/** Why a task ended that was told to. */
+export const stoppedError = (closing: boolean): PlainError => new PlainError(closing ? 'Dyepot is being closed' : 'stopped');
 
 /** How long a task may show no progress, in milliseconds: several times the longest stage of a 150-megapixel frame. */
 const usualPatience = 180_000;
@@ -94,19 +104,18 @@ export function openPool({
       signal?.addEventListener('abort', stop);
       if (signal?.aborted) stop();
       try {
-        const sent = (await pool.run({ name, task, pulse: shared }, { signal: giveUp.signal })) as Sent;
-        if ('plain' in sent) throw sent.full ? new FullDisk(sent.plain) : new PlainError(sent.plain);
-        return sent.value as Answer<N>;
+        return answerOf((await pool.run({ name, task, pulse: shared }, { signal: giveUp.signal })) as Sent) as Answer<N>;
       } catch (error) {
-        if (closing) throw new PlainError('Dyepot is being closed');
+        if (closing) throw stoppedError(true);
         if (stuck) throw new PlainError(`${aboutOf(task)} made no progress for ${Math.round(patience / 1000)} s and was given up`);
-        if (signal?.aborted) throw new PlainError('stopped');
+        if (signal?.aborted) throw stoppedError(false);
         throw error;
       } finally {
         clearInterval(watch);
         signal?.removeEventListener('abort', stop);
       }
     },
+    hands: () => threads,
     close() {
       closing = true;
       return pool.destroy();

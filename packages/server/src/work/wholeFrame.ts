@@ -107,6 +107,8 @@ export interface Delivered {
   height: number;
   bytes: number;
   sha256: string;
+  /** where it waits for its name */
+  waiting: string;
 }
 
 /** Renders a raw file at full size, and writes the finished files where they wait for their names: all from one decoded and drawn raw. */
@@ -140,6 +142,7 @@ export async function deliver(t: DeliverTask): Promise<{ files: Delivered[]; dou
       ...writtenSize(width, height, settings),
       bytes: file.length,
       sha256: createHash('sha256').update(file).digest('hex'),
+      waiting,
     });
   }
   return { files, doubt: whole.facts.doubt ?? null };

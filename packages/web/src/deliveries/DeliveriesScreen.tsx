@@ -11,6 +11,7 @@ import { Nothing, Waiting } from '../kit/Waiting.tsx';
 import type { FileSettings, Job, ShootCard } from '../types.ts';
 import { lossy, spaceNames } from './deliverForm.ts';
 import { useDeliverAgainMutation, usePauseJobMutation, usePutJobFirstMutation } from './deliveryApi.ts';
+import { Workers } from './Workers.tsx';
 import { MovedSheet } from './MovedSheet.tsx';
 import { pictureUrl } from '../pictures.ts';
 import { timeLeft } from '../kit/timeLeft.ts';
@@ -125,11 +126,13 @@ function Delivery({
                 </button>
               }
               items={[
+                { value: 'sheet', words: 'Contact sheet (PDF)' },
                 { value: 'record', words: 'Its record' },
                 { value: 'moved', words: 'What has moved since…' },
                 { value: 'again', words: 'Deliver it again', disabled: job.olderEngine },
               ]}
               onSelect={(act) => {
+                if (act === 'sheet') window.location.assign(`/api/jobs/${job.id}/sheet.pdf`);
                 if (act === 'record') window.location.assign(`/api/jobs/${job.id}/record`);
                 if (act === 'moved') setTimeout(() => setMoved(true), 60);
                 if (act === 'again') attempt(again(job.id).unwrap());
@@ -197,6 +200,7 @@ export default function DeliveriesScreen(): React.JSX.Element {
     <div className="page">
       <TopBar page="Deliveries" title="Deliveries" note={deliveries && `${deliveries.length} in all`} />
       <main id="main" tabIndex={-1}>
+        <Workers />
         {error && !jobs ? (
           <Nothing title="Deliveries cannot be shown" words={messageOf(error)} />
         ) : !deliveries ? (

@@ -15,6 +15,12 @@ export interface MovedSince {
   /** rendered by another engine */
   engine: boolean;
 }
+/** Who does the frames where workers do: null where this server does. */
+export interface Farm {
+  address: string;
+  answers: boolean;
+  workers: { host: string; process: number; threads: number; doing: string[] }[];
+}
 const deliveryApi = api.injectEndpoints({
   endpoints: (build) => ({
     deliveryPresets: build.query<{ presets: DeliveryPreset[] }, void>({ query: () => '/delivery-presets', providesTags: ['Preset'] }),
@@ -51,6 +57,7 @@ const deliveryApi = api.injectEndpoints({
     }),
     pauseJob: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/pause`, method: 'POST' }), invalidatesTags: ['Job'] }),
     putJobFirst: build.mutation<Job, number>({ query: (id) => ({ url: `/jobs/${id}/first`, method: 'POST' }), invalidatesTags: ['Job'] }),
+    workers: build.query<{ farm: Farm | null }, void>({ query: () => '/workers' }),
     movedSince: build.query<MovedSince, number>({ query: (id) => `/jobs/${id}/moved`, keepUnusedDataFor: 0 }),
   }),
 });
@@ -65,4 +72,5 @@ export const {
   usePauseJobMutation,
   usePutJobFirstMutation,
   useMovedSinceQuery,
+  useWorkersQuery,
 } = deliveryApi;

@@ -22,6 +22,7 @@ import { useBringIn } from './useBringIn.ts';
 import { Rove } from '../kit/Rove.tsx';
 import { StockCards, useStocksQuery } from '../stock/index.ts';
 
+const GiveStepSheet = lazy(() => import('./GiveStepSheet.tsx'));
 const LinkSheet = lazy(() => import('../people/LinkSheet.tsx'));
 /** A frame of each light, the lead frame first of its own. */
 function coversOf(shoot: Shoot | undefined): number[] {
@@ -164,6 +165,15 @@ export default function ShelfScreen(): React.JSX.Element {
                   {f} {n}
                 </button>
               ))}
+              {looks && looks.length > 0 && (
+                <a
+                  className="share-all"
+                  href={`/api/looks/parcel${family === null ? '' : `?family=${encodeURIComponent(family)}`}`}
+                  title={`${family === null ? 'The whole shelf' : `The family ${family}`} as one file (.dyelook)`}
+                >
+                  Share {family === null ? 'all' : 'it'}
+                </a>
+              )}
             </Rove>
           )}
           {!onStocks && (
@@ -268,6 +278,11 @@ export default function ShelfScreen(): React.JSX.Element {
         {sheet?.act === 'near' && <NearSheet look={sheet.look} onClose={() => setSheet(null)} />}
         {sheet?.act === 'revisions' && (
           <RevisionsSheet look={looks?.find((l) => l.id === sheet.look.id) ?? sheet.look} frame={seenOn} onClose={() => setSheet(null)} />
+        )}
+        {sheet?.act === 'give' && (
+          <Suspense>
+            <GiveStepSheet look={sheet.look} looks={looks ?? []} frame={seenOn} onClose={() => setSheet(null)} />
+          </Suspense>
         )}
         {sheet?.act === 'link' && (
           <Suspense>
