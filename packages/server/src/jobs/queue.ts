@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import { col, fn, Op } from 'sequelize';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { Job, JobItem, Shoot, type JobState } from '../db/models.ts';
@@ -131,6 +132,8 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
 
   async function runJob(job: Job): Promise<void> {
     const stop = new AbortController();
+    // every hand listens to it
+    setMaxListeners(0, stop.signal);
     running.set(job.id, stop);
     try {
       await job.update({ state: 'running', message: null, startedAt: job.startedAt ?? new Date() });

@@ -3,6 +3,7 @@ import { api, messageOf, useChangeSettingsMutation, useSettingsQuery } from '../
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { store } from '../store.ts';
+import { LookFolder } from './LookFolder.tsx';
 import { keyList } from './keyList.ts';
 
 const sizes = [0.25, 0.5, 1, 2, 4, 8];
@@ -50,6 +51,7 @@ export function SettingsSheet({ onClose }: { onClose: () => void }): React.JSX.E
               ))}
           </select>
         </label>
+        <LookFolder />
       </div>
       <div className="key-list">
         {keyList.map(({ where, keys }) => (
