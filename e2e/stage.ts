@@ -25,6 +25,7 @@ export interface Stage {
   open(path: string): Promise<Page>;
   /** Ends the server, the page still open; and starts it again at the same address. */
   pauseServer(): Promise<void>;
+  killServer(): Promise<void>;
   resumeServer(): Promise<void>;
   close(): Promise<void>;
   complaints: string[];
@@ -82,9 +83,9 @@ export async function setStage(options: { demo: boolean; away?: boolean } = { de
   const first = await serveAt('0'),
     { origin } = first;
   let { server } = first;
-  const endServer = async (): Promise<void> => {
-    if (server.exitCode !== null) return;
-    server.kill('SIGTERM');
+  const endServer = async (signal: NodeJS.Signals = 'SIGTERM'): Promise<void> => {
+    if (server.exitCode !== null || server.signalCode !== null) return;
+    server.kill(signal);
     await new Promise((resolve) => server.once('exit', resolve));
   };
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }),
@@ -104,7 +105,8 @@ export async function setStage(options: { demo: boolean; away?: boolean } = { de
       await page.goto(origin + path);
       return page;
     },
-    pauseServer: endServer,
+    pauseServer: () => endServer(),
+    killServer: () => endServer('SIGKILL'),
     async resumeServer() {
       ({ server } = await serveAt(new URL(origin).port));
     },

@@ -91,6 +91,35 @@ async function asked(url) {
   return { ms: median(times), bytes };
 }
 
+/** Five thousand looks: how long what is looked for takes, and the Shelf that has them. */
+async function lookedFor(data, row) {
+  const file = join(data, 'dyepot.sqlite'),
+    kept = ['looks', 'look_revisions'],
+    columns = {};
+  for (const table of kept)
+    columns[table] = (await ask(file, `SELECT name FROM pragma_table_info('${table}')`)).map((c) => c.name).filter((c) => c !== 'id');
+  const [{ n, last }] = await ask(file, 'SELECT count(*) AS n, max(id) AS last FROM looks');
+  for (let copy = 1; copy * n < 5000; copy++) {
+    const by = copy * (last + 1),
+      of = (table) => columns[table].map((c) => (c === 'lookId' ? `lookId + ${by}` : c === 'name' ? `name || ' ${copy}'` : c)).join();
+    for (const sql of [
+      `INSERT INTO looks (id, ${columns.looks.join()}) SELECT id + ${by}, ${of('looks')} FROM looks WHERE id <= ${last}`,
+      `INSERT INTO look_revisions (${columns.look_revisions.join()}) SELECT ${of('look_revisions')} FROM look_revisions WHERE lookId <= ${last}`,
+      `INSERT INTO look_words (rowid, name, family, tags, notes, steps, words)
+         SELECT rowid + ${by}, name || ' ${copy}', family, tags, notes, steps, words FROM look_words WHERE rowid <= ${last}`,
+    ])
+      await ask(file, sql);
+  }
+  const { origin, end } = await serve(data);
+  await new Promise((r) => setTimeout(r, 2500));
+  const times = [];
+  for (const words of ['warm', 'lifted blacks', 'grain', 'weld', 'b', 'black and white', 'look 17'])
+    times.push((await asked(`${origin}/api/looks/found?words=${encodeURIComponent(words)}`)).ms);
+  row('looking through 5,000 looks, the slowest of seven', Math.max(...times), 'ms', 50);
+  row('Shelf of 5,000 looks, server', (await asked(`${origin}/api/looks`)).ms / 1000, 's', 1);
+  await end();
+}
+
 /** Measures; returns rows of name, figure, unit and bar. */
 export async function houseRows() {
   const data = mkdtempSync(join(tmpdir(), 'dyepot-house-'));
@@ -178,6 +207,7 @@ export async function houseRows() {
   row('events of a delivery, for each frame', heard / 60, 'bytes', 400);
   await browser.close();
   await end();
+  await lookedFor(data, row);
   rmSync(data, { recursive: true, force: true });
   return rows;
 }

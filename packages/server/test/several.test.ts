@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { lacking } from '../src/jobs/ordering.ts';
 import { root } from '../src/places.ts';
@@ -58,6 +59,18 @@ describe('several files of each frame', () => {
       path = join(data, 'several.record.json');
     writeFileSync(path, record);
     expect((JSON.parse(record) as { files: { settings?: object }[] }).files.filter((f) => f.settings)).toHaveLength(12);
+    const schema = JSON.parse(readFileSync(join(root, 'docs/schemas/record.schema.json'), 'utf8')) as object,
+      holds = new Ajv2020({ allErrors: true, allowUnionTypes: true }).compile(schema);
+    expect([holds(JSON.parse(record)), holds.errors]).toEqual([true, null]);
+    // a page of A4 holds 24 of them
+    const sheet = await fetch(`${origin}/api/jobs/${together.id}/sheet.pdf`);
+    expect([
+      sheet.status,
+      Buffer.from(await sheet.arrayBuffer())
+        .toString('latin1')
+        .match(/\/Type \/Page\b/g)?.length,
+    ]).toEqual([200, 1]);
+    expect((await call('GET', '/jobs/999/sheet.pdf')).status).toBe(404);
     const checked = spawnSync(process.execPath, [join(root, 'dist/dyepot.mjs'), 'verify', path], { encoding: 'utf8' });
     expect(checked.stdout).toMatch(/^16 of 16 files/m);
   });
