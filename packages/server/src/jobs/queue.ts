@@ -56,7 +56,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
 
   const view = async (id: number): Promise<JobView> => (await viewsOf([found(await Job.findByPk(id), 'this job')], stranded, hands()))[0]!;
   const tell = (job: Job, c: Counts, step: Pick<JobNews, 'failure' | 'finished'> = {}): void => {
-    const state = stranded.has(job.id) ? 'failed' : job.state;
+    const state = stranded.has(job.id) ? 'failed' : pausing.has(job.id) ? 'paused' : job.state;
     tellNews({
       kind: 'job',
       job: {
@@ -240,10 +240,12 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
     async pause(id) {
       const job = found(await Job.findByPk(id), 'this job');
       if (!alive.includes(job.state)) throw new ServiceError(409, 'it is not under way');
-      if (running.has(id)) pausing.add(id);
-      else await rest(job);
-      const seen = await view(id);
-      return alive.includes(seen.state) ? { ...seen, state: 'paused', secondsLeft: null } : seen;
+      if (running.has(id)) {
+        pausing.add(id);
+        // a server that ends before it has come to rest lets it rest all the same
+        await job.update({ state: 'paused' });
+      } else await rest(job);
+      return view(id);
     },
     async putFirst(id) {
       const job = found(await Job.findByPk(id), 'this job'),
@@ -262,7 +264,10 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
     async goOn(id) {
       const job = found(await Job.findByPk(id), 'this job');
       // one that was to rest goes on before it has come to that
-      if (pausing.delete(id)) return view(id);
+      if (pausing.delete(id)) {
+        await job.update({ state: 'running' });
+        return view(id);
+      }
       if (running.has(id)) throw new ServiceError(409, 'it is under way');
       if (!(await Shoot.findByPk(job.shootId, { attributes: ['id'] })))
         throw new ServiceError(409, 'its shoot is in the trash: put that back first');
