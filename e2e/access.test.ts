@@ -112,7 +112,7 @@ const states: State[] = [
   { name: 'Presets', steps: [press('Escape'), click('button', 'Presets…'), sheetUp] },
   { name: 'Pasting', steps: [press('Escape'), click('button', 'Copy'), click('button', 'Paste…'), sheetUp] },
   { name: 'A look’s menu', steps: [click('button', /^More for/), (p) => p.getByRole('menu').waitFor()] },
-  ...(['Look check…', 'Revisions…', 'Near looks…', 'Blend with…'] as const).map((item) => ({
+  ...(['Look check…', 'Revisions…', 'Near looks…', 'Blend with…', 'Give steps to…'] as const).map((item) => ({
     name: `${item.replace('…', '')} on the Shelf`,
     at: '/shelf',
     steps: [

@@ -12,7 +12,7 @@ interface Found {
 }
 
 /** What axe-core (4.14) finds wrong on the page as it stands, each as rule and element. Contrast, by far its slowest rule, is looked at unless said otherwise. */
-async function complaintsOf(page: Page, contrast = true): Promise<string[]> {
+export async function complaintsOf(page: Page, contrast = true): Promise<string[]> {
   // the content policy refuses scripts in the page: it is run from outside
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(`${axe}; 0`);
   const found = (await page.evaluate(

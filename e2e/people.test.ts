@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
+import { complaintsOf } from './accessWalk.ts';
 import { painted, setStage, someone, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
@@ -24,6 +25,7 @@ describe('met from other machines', () => {
   it('asks who one is before it shows anything, and says plainly what does not fit', async () => {
     await page.getByRole('heading', { name: 'Log in to Dyepot' }).waitFor();
     expect(await page.locator('[data-frame]').count()).toBe(0);
+    expect(await complaintsOf(page)).toEqual([]);
     await logIn(page, someone.name, 'not that one, surely');
     await page.getByText('this name and password do not belong together').waitFor();
     await logIn(page, someone.name, someone.password);
@@ -40,6 +42,8 @@ describe('met from other machines', () => {
     await page.getByLabel(/^Password/).fill(password);
     await page.getByRole('button', { name: 'Add', exact: true }).click();
     await page.getByText('was not here yet').waitFor();
+    await page.getByRole('dialog').waitFor({ state: 'detached' });
+    expect(await complaintsOf(page)).toEqual([]);
     const theirs = await stage.browser.newPage({ ignoreHTTPSErrors: true, viewport: { width: 1280, height: 800 } });
     await theirs.goto(`${stage.origin}/bench?shoot=1&look=1`);
     await logIn(theirs, 'odo', password);
@@ -73,6 +77,8 @@ describe('met from other machines', () => {
       guest = await (await stage.browser.newContext({ ignoreHTTPSErrors: true })).newPage();
     await guest.goto(address);
     await guest.getByRole('heading', { name: 'Madder dusk', level: 1 }).waitFor();
+    await guest.locator('.link-picture .ready').first().waitFor();
+    expect(await complaintsOf(guest)).toEqual([]);
     await guest
       .getByRole('button', { name: /, Madder dusk, large$/ })
       .first()

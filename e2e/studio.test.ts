@@ -53,7 +53,9 @@ it('elsewhere it is seen first, taken in as a newer revision, and worn', async (
   await page.getByRole('article').first().waitFor();
   await page.getByLabel('Look file').setInputFiles(parcel);
   await sheet().locator('.arrivals .picture.ready img').waitFor();
-  await sheet().getByText(/newer/).first().waitFor();
+  await sheet()
+    .getByText(new RegExp(`Next revision of ${second!.name}`))
+    .waitFor({ state: 'attached' });
   await sheet()
     .getByRole('button', { name: /^Take in 1/ })
     .click();
@@ -77,7 +79,7 @@ it('three presets are delivered from the same raws; paused, killed and gone on w
     ];
   for (const [i, k] of kinds.entries())
     await page.request.put(`${other.origin}/api/delivery-presets`, { data: { ...k, folder: into[i + 1], pattern: '{frame}' } });
-  await page.reload();
+  await page.goto(`${other.origin}/shoots/1`);
   await page.locator('[data-frame]').first().waitFor();
   await page
     .getByRole('button', { name: /^Deliver \d+/ })
