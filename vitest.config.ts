@@ -4,6 +4,8 @@ import { defineConfig } from 'vitest/config';
 const at = (name: string): string => fileURLToPath(new URL(`./packages/${name}`, import.meta.url));
 const resolve = { alias: { '@dyepot/core': at('core'), '@dyepot/camera': at('camera'), '@dyepot/server': at('server') } };
 
+/** What is waited for may be slow to come on a busy machine, which is no fault. */
+const expect = { poll: { timeout: 30000 } };
 /** Servers killed, disks filled, mutants fed: minutes, not seconds. */
 const endurance = ['packages/server/test/{endurance,killed,orders,kept,farm}.test.ts', 'packages/server/test/fuzz.test.ts'];
 
@@ -19,6 +21,7 @@ export default defineConfig({
           include: ['packages/*/test/**/*.test.ts'],
           exclude: endurance,
           testTimeout: 60000,
+          expect,
           hookTimeout: 60000,
           sequence: { groupOrder: 1 },
         },
@@ -31,6 +34,7 @@ export default defineConfig({
           include: endurance,
           testTimeout: 90000,
           hookTimeout: 60000,
+          expect,
           sequence: { groupOrder: 2 },
         },
       },
@@ -43,8 +47,7 @@ export default defineConfig({
           testTimeout: 150000,
           hookTimeout: 180000,
           fileParallelism: false,
-          // a page may be slow to answer on a busy machine, which is no fault
-          expect: { poll: { timeout: 30000 } },
+          expect,
           sequence: { groupOrder: 3 },
         },
       },
