@@ -147,5 +147,22 @@ describe('the shelf', () => {
     await notice(/Between the two is on the shelf/);
     expect((await named('Between the two')).revision).toBe(1);
   });
+  it('a look sheet shows the frames that are chosen, as a page or a picture', async () => {
+    const [name] = await names(),
+      heights: number[] = [];
+    for (const frames of [2, 4]) {
+      const waiting = page.waitForEvent('download');
+      await menu(name!, 'Look sheet (picture)…');
+      const sheet = page.getByRole('dialog');
+      for (const box of await sheet.getByRole('checkbox', { checked: true }).all()) await box.uncheck();
+      for (let i = 0; i < frames; i++) await sheet.getByRole('checkbox').nth(i).check();
+      await sheet.locator('button[type=submit]').click();
+      const file = join(mkdtempSync(join(tmpdir(), 'dyepot-sheet-')), 'sheet.png');
+      await (await waiting).saveAs(file);
+      // a PNG says its height in its first chunk (W3C PNG, 11.2.2)
+      heights.push(readFileSync(file).readUInt32BE(20));
+    }
+    expect(heights[1]!).toBeGreaterThan(heights[0]!);
+  });
   it('nothing was complained of in the browser’s console', () => expect(stage.complaints).toEqual([]));
 });

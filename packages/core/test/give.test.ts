@@ -14,8 +14,7 @@ const named = (id: string): ReturnType<typeof maskOf> => maskOf({ ...common, kin
       { id: 'k2', name: 'Sky', on: true, strength: 1, mask: null },
     ],
     masks: [
-      { id: 'm', name: 'High', mask: named('n') },
-      { id: 'n', name: 'Sky', mask: maskOf({ ...common, kind: 'found', what: 'sky' }) },
+      { id: 'm', name: 'Sky', mask: maskOf({ ...common, kind: 'found', what: 'sky' }) },
       { id: 'o', name: 'Unused', mask: maskOf({ ...common, kind: 'found', what: 'sky' }) },
     ],
   };
@@ -30,7 +29,7 @@ describe('steps given from one look to another', () => {
       ['Ground', 1.4],
       ['Sky', 1],
     ]);
-    expect(made.masks.map((m) => m.name)).toEqual(['High', 'Sky']);
+    expect(made.masks.map((m) => m.name)).toEqual(['Sky']);
     expect([made.name, made.stock]).toEqual(['To', to.stock]);
     const read = readLook(writeLook(made));
     expect('look' in read && read.look).toEqual(made);

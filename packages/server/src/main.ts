@@ -99,6 +99,8 @@ export async function startServer({
   const where = away?.listen ?? '127.0.0.1';
   const server = await new Promise<Server>((resolve, reject) => {
     const s = away && away.tls !== 'proxy' ? createSecure({ ...away.tls, minVersion: 'TLSv1.2' }, app) : createPlain(app);
+    // a proxy, and whoever else keeps connections, lets go of them first
+    s.keepAliveTimeout = 75_000;
     s.once('error', reject).listen(port, where, () => resolve(s));
   }).catch(async (error: unknown) => {
     await pool.close();

@@ -24,8 +24,6 @@ export function giveSteps(from: Look, to: Look, ids: readonly string[]): Look {
     skeins = from.skeins.filter((k) => steps.some((s) => s.skein === k.id)),
     namedIn = (mask: Mask | null): string[] => (mask?.parts ?? []).flatMap((p) => (p.kind === 'named' ? [p.mask] : [])),
     masks = new Set([...steps, ...skeins].flatMap((v) => namedIn(v.mask)));
-  // a named mask may itself be made of named ones
-  for (const id of masks) for (const inner of namedIn(from.masks.find((m) => m.id === id)?.mask ?? null)) masks.add(inner);
   const placed = (mask: Mask | null): Mask | null =>
       mask && { ...mask, parts: mask.parts.map((p) => (p.kind === 'named' ? { ...p, mask: own(p.mask) } : p)) },
     given = (s: LookStep): LookStep => ({ ...s, id: own(s.id), mask: placed(s.mask), skein: s.skein && own(s.skein) });
@@ -34,6 +32,6 @@ export function giveSteps(from: Look, to: Look, ids: readonly string[]): Look {
     scene: [...to.scene, ...chosen(from.scene).map(given)],
     print: [...to.print, ...chosen(from.print).map(given)],
     skeins: [...to.skeins, ...skeins.map((k) => ({ ...k, id: own(k.id), mask: placed(k.mask) }))],
-    masks: [...to.masks, ...from.masks.filter((m) => masks.has(m.id)).map((m) => ({ ...m, id: own(m.id), mask: placed(m.mask)! }))],
+    masks: [...to.masks, ...from.masks.filter((m) => masks.has(m.id)).map((m) => ({ ...m, id: own(m.id) }))],
   };
 }

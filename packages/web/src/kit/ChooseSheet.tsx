@@ -8,6 +8,7 @@ export function ChooseSheet({
   most,
   of,
   chosen,
+  act = 'Lay',
   onClose,
   onChosen,
 }: {
@@ -15,6 +16,8 @@ export function ChooseSheet({
   most: number;
   of: readonly { id: number; words: string; more: string }[];
   chosen: readonly number[];
+  /** what is done with them, before their number */
+  act?: string;
   onClose: () => void;
   onChosen: (ids: number[]) => void;
 }): React.JSX.Element {
@@ -58,7 +61,7 @@ export function ChooseSheet({
         </p>
         <div className="sheet-actions">
           <Button size="sm" type="submit" colorPalette="dye">
-            Lay {ids.length}
+            {act} {ids.length}
           </Button>
         </div>
       </form>

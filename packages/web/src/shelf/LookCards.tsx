@@ -22,7 +22,7 @@ const leastWidth = 270,
   under = 88;
 
 /** One look: its picture and dye strip, and what can be done with it. */
-export type LookAct = 'check' | 'near' | 'revisions' | 'blend' | 'give' | 'link';
+export type LookAct = 'check' | 'near' | 'revisions' | 'blend' | 'give' | 'pdf' | 'png' | 'link';
 interface CardProps {
   look: Look;
   frame: number | undefined;
@@ -52,10 +52,12 @@ const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPo
     favourite: () => attempt(edit({ ids: [l.id], favourite: !l.favourite }).unwrap()),
     // opened once the menu has closed, which would close it too
     ...Object.fromEntries(
-      (['check', 'near', 'revisions', 'blend', 'give', 'link'] as const).map((act) => [act, () => setTimeout(() => onAct(act, l), 60)]),
+      (['check', 'near', 'revisions', 'blend', 'give', 'pdf', 'png', 'link'] as const).map((act) => [
+        act,
+        () => setTimeout(() => onAct(act, l), 60),
+      ]),
     ),
     parcel: () => window.location.assign(`/api/looks/parcel?ids=${l.id}`),
-    sheet: () => window.location.assign(`/api/looks/${l.id}/sheet.pdf`),
     file: () => window.location.assign(`/api/looks/${l.id}/file`),
     out: () =>
       attempt(takeOut(l.id).unwrap(), () => tell(`${l.name} is in the trash, where it is kept for 30 days`, undoTakingOut('look', [l.id]))),
@@ -114,7 +116,8 @@ const LookCard = memo(function LookCard({ look: l, frame, chosen, onChoose, onPo
             {!l.broken && <Menu.Item value="blend">Blend with…</Menu.Item>}
             {!l.broken && <Menu.Item value="give">Give steps to…</Menu.Item>}
             {!l.broken && <Menu.Item value="parcel">Share (.dyelook)</Menu.Item>}
-            {!l.broken && <Menu.Item value="sheet">Look sheet (PDF)</Menu.Item>}
+            {!l.broken && <Menu.Item value="pdf">Look sheet (PDF)…</Menu.Item>}
+            {!l.broken && <Menu.Item value="png">Look sheet (picture)…</Menu.Item>}
             {!l.broken && settings?.away && <Menu.Item value="link">Link for someone…</Menu.Item>}
             {!l.broken && <Menu.Item value="file">Save as JSON</Menu.Item>}
             <Menu.Item value="out">Take out</Menu.Item>

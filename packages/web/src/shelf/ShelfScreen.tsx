@@ -13,6 +13,7 @@ import { CheckSheet } from './CheckSheet.tsx';
 import { LargeLook } from './LargeLook.tsx';
 import { LookCards, type LookAct } from './LookCards.tsx';
 import { ManyBar } from './ManyBar.tsx';
+import { LookSheetFrames } from './LookSheetFrames.tsx';
 import { NearSheet } from './NearSheet.tsx';
 import { RevisionsSheet } from './RevisionsSheet.tsx';
 import { foundOnCards, orders, shownOf, type Order } from './orders.ts';
@@ -278,6 +279,9 @@ export default function ShelfScreen(): React.JSX.Element {
         {sheet?.act === 'near' && <NearSheet look={sheet.look} onClose={() => setSheet(null)} />}
         {sheet?.act === 'revisions' && (
           <RevisionsSheet look={looks?.find((l) => l.id === sheet.look.id) ?? sheet.look} frame={seenOn} onClose={() => setSheet(null)} />
+        )}
+        {(sheet?.act === 'pdf' || sheet?.act === 'png') && (
+          <LookSheetFrames look={sheet.look} kind={sheet.act} shoot={shoot} covers={covers} onClose={() => setSheet(null)} />
         )}
         {sheet?.act === 'give' && (
           <Suspense>
