@@ -154,7 +154,9 @@ describe('the shelf', () => {
       const waiting = page.waitForEvent('download');
       await menu(name!, 'Look sheet (picture)…');
       const sheet = page.getByRole('dialog');
-      for (const box of await sheet.getByRole('checkbox', { checked: true }).all()) await box.uncheck();
+      const chosen = sheet.getByRole('checkbox', { checked: true });
+      await chosen.first().waitFor();
+      while ((await chosen.count()) > 0) await chosen.first().uncheck();
       for (let i = 0; i < frames; i++) await sheet.getByRole('checkbox').nth(i).check();
       await sheet.locator('button[type=submit]').click();
       const file = join(mkdtempSync(join(tmpdir(), 'dyepot-sheet-')), 'sheet.png');
