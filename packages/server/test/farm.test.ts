@@ -6,8 +6,8 @@ import { Farm, filesIn, integrity, pause } from './farmTrial.ts';
 import { call, data, end, finished, frames, jpeg, many, names, open, raws, serve, shootWith, type Job } from './serverTrial.ts';
 
 /** `npm run kill` asks for 200 frames and 20 kills. */
-const count = Number(process.env['DYEPOT_KILL_FRAMES'] ?? 12),
-  kills = Number(process.env['DYEPOT_KILLS'] ?? 4);
+const count = Number(process.env['DYEPOT_KILL_FRAMES'] ?? 10),
+  kills = Number(process.env['DYEPOT_KILLS'] ?? 3);
 const farm = new Farm();
 let folder = '',
   shootId = 0,
