@@ -111,7 +111,7 @@ const states: State[] = [
   { name: 'Picking', steps: [press('p')] },
   { name: 'Presets', steps: [press('Escape'), click('button', 'Presets…'), sheetUp] },
   { name: 'Pasting', steps: [press('Escape'), click('button', 'Copy'), click('button', 'Paste…'), sheetUp] },
-  { name: 'A look’s menu', steps: [click('button', /^More for/), (p) => p.getByRole('menu').waitFor()] },
+  { name: 'A look’s menu', at: '/shelf', steps: [click('button', /^More for/), (p) => p.getByRole('menu').waitFor()] },
   ...(['Look check…', 'Revisions…', 'Near looks…', 'Blend with…', 'Give steps to…'] as const).map((item) => ({
     name: `${item.replace('…', '')} on the Shelf`,
     at: '/shelf',
