@@ -21,7 +21,8 @@ export const kernelsFile = join(root, 'packages/core/src/render/kernels.wasm');
 
 /** Where Dyepot keeps what it makes. */
 export function dataFolder(): string {
-  return process.env['DYEPOT_DATA'] ?? join(homedir(), '.dyepot');
+  // whole, since workers on other machines are told of it
+  return resolve(process.env['DYEPOT_DATA'] ?? join(homedir(), '.dyepot'));
 }
 
 /** A folder inside the data folder, made when missing. */

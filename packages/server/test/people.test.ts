@@ -153,6 +153,9 @@ describe('a server that other machines meet', () => {
       'GET /api/links',
       'GET /api/people',
     ]);
+    // the same addresses, written as the router takes them too
+    for (const path of ['/People', '/people/', '/FOLDERS', '/Links', '/links/', '/links//', '/Jobs/1/Record', '/jobs/1/record/'])
+      expect([path, (await ask(`/api${path}`, { cookie })).status]).toEqual([path, 403]);
     expect(((await (await ask('/api/settings', { cookie })).json()) as { person: object }).person).toMatchObject({
       name: 'Odo',
       role: 'look',
@@ -183,8 +186,19 @@ describe('a server that other machines meet', () => {
     expect(tries.map((r) => r.status).sort()).toEqual([...Array<number>(10).fill(401), 429, 429]);
     // from elsewhere one may still log in
     expect((await logIn('Ines Fell', password, '192.0.2.10')).status).toBe(200);
-    const spread = await Promise.all(Array.from({ length: 14 }, (_, i) => logIn('odo', 'wrong wrong wrong', `198.51.100.${i}`)));
-    expect(spread.filter((r) => r.status === 429).length).toBeGreaterThan(0);
+    // however the name is written: in other letters for the same, or with spaces
+    const names = ['odo', 'ODO', ' odo', 'odo  ', '\uff4fdo', 'o\uff24o', '\u2003odo'];
+    const spread = await Promise.all(
+      Array.from({ length: 14 }, (_, i) => logIn(names[i % names.length]!, 'wrong wrong wrong', `198.51.100.${i}`)),
+    );
+    // ten were wrong before
+    expect(spread.filter((r) => r.status === 429).length).toBeGreaterThanOrEqual(4);
+    const large = await ask('/api/session', {
+      method: 'POST',
+      body: { name: 'x'.repeat(20_000), password },
+      headers: { 'X-Forwarded-For': '203.0.113.1' },
+    });
+    expect(large.status).toBe(413);
   });
   it('opens by a link what it is for, until it is taken back', async () => {
     const cookie = await enter('Ines Fell'),

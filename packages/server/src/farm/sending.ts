@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { readdir, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { Queue, QueueEvents, type Job } from 'bullmq';
@@ -68,12 +69,13 @@ export async function openFarm(url: string, here: RenderPool): Promise<FarmPool>
       };
       const look = (): void => {
         if (redis.status !== 'ready') return;
-        queue.getJob(id).then(
-          async (job) => {
+        queue
+          .getJob(id)
+          .then(async (job) => {
             if (!job || (await job.isCompleted()) || (await job.isFailed())) finish((await queue.getJob(id)) ?? null);
-          },
-          () => {},
-        );
+          })
+          // Redis is away: it is looked at again
+          .catch(() => {});
       };
       const stop = (): void => finish(null),
         looking = setInterval(look, lookMs);
@@ -83,7 +85,7 @@ export async function openFarm(url: string, here: RenderPool): Promise<FarmPool>
       else look();
     });
 
-  async function send(task: FarmedName, wish: object, signal?: AbortSignal): Promise<unknown> {
+  async function send(task: FarmedName, wish: object, signal?: AbortSignal, first = true): Promise<unknown> {
     const about = basename((wish as { path: string }).path),
       parcel: Parcel = { name: task, about, data: dataFolder(), task: pack(wish) },
       id = jobIdOf(parcel);
@@ -101,7 +103,15 @@ export async function openFarm(url: string, here: RenderPool): Promise<FarmPool>
     await job.remove().catch(() => {});
     // a worker that was lost left what it was writing
     if (job.attemptsStarted > 1 && task === 'deliver') await dropLeftovers(wish as DeliverTask, job.returnvalue);
-    if (job.returnvalue) return answerOf(openOutcome(job.returnvalue));
+    if (job.returnvalue) {
+      const value = answerOf(openOutcome(job.returnvalue));
+      // what was done for a server that was killed since may have been swept meanwhile
+      if (task !== 'deliver' || madeIn(value).every((f) => existsSync(f))) return value;
+      if (first) return send(task, wish, signal, false);
+      throw new PlainError(
+        `${about}: a worker made its file where this server does not see it; both must see the folder under the same path`,
+      );
+    }
     if (/stalled/.test(job.failedReason))
       throw new PlainError(`${about}: its worker was lost ${mostLosses + 1} times; it may need more memory than there is`);
     throw new Error(`${about}: ${job.failedReason}`);
@@ -148,10 +158,12 @@ export async function openFarm(url: string, here: RenderPool): Promise<FarmPool>
   };
 }
 
+/** The files a delivered frame has, where they wait for their names. */
+const madeIn = (value: unknown): string[] => (value as { files: { waiting: string }[] }).files.map((f) => f.waiting);
 /** Takes away what other tries at a frame were writing; what is to be put in place stays. */
 async function dropLeftovers(task: DeliverTask, outcome: Outcome | undefined): Promise<void> {
   const sent = outcome && openOutcome(outcome),
-    made = sent && 'value' in sent ? (sent.value as { files: { waiting: string }[] }).files.map((f) => f.waiting) : [];
+    made = sent && 'value' in sent ? madeIn(sent.value) : [];
   for (const { waiting } of task.files) {
     const folder = dirname(waiting);
     for (const file of await readdir(folder).catch(() => []))

@@ -7,6 +7,7 @@ import { found, ServiceError } from '../services/errors.ts';
 import { tellNews } from '../services/news.ts';
 import { FullDisk, writingError } from '../work/files.ts';
 import { dataFolder } from '../places.ts';
+import { whyEnded } from './whyEnded.ts';
 import { countsOf, secondsLeft, viewsOf, type Counts, type JobNews, type JobView } from './jobView.ts';
 
 /** How one kind of job is done. */
@@ -81,7 +82,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
       await JobItem.update({ state: 'waiting' }, { where: { jobId: job.id, state: 'running' } });
       await job.update({ state, message, finishedAt: new Date() });
     } catch (error) {
-      stranded.set(job.id, message ?? sentenceOf(error));
+      stranded.set(job.id, message ?? whyEnded(error));
     }
     const counts = await countsOf([job.id]).catch(() => null);
     tell(job, counts?.get(job.id) ?? { total: 0, done: 0, failed: 0, timed: 0, seconds: 0 });
@@ -175,7 +176,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
       } else await end(job, 'done', null);
     } catch (error) {
       if (closing) return;
-      await end(job, 'failed', sentenceOf(error));
+      await end(job, 'failed', whyEnded(error));
     } finally {
       running.delete(job.id);
       pausing.delete(job.id);
@@ -218,8 +219,9 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
     view,
     async resume() {
       const left = await Job.findAll({ where: { state: { [Op.in]: alive } } });
+      // nothing is in hand yet: what was, also of jobs that rest, waits again
+      await JobItem.update({ state: 'waiting' }, { where: { state: 'running' } });
       for (const job of left) {
-        await JobItem.update({ state: 'waiting' }, { where: { jobId: job.id, state: 'running' } });
         if (job.kind === 'delivery' && job.engineVersion !== engineVersion)
           await end(
             job,
@@ -235,7 +237,7 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
       if (hand) hand.abort();
       else if (alive.includes(job.state) || job.state === 'paused') await end(job, 'cancelled', null);
       const seen = await view(id);
-      return alive.includes(seen.state) ? { ...seen, state: 'cancelled', secondsLeft: null } : seen;
+      return alive.includes(seen.state) || (hand && seen.state === 'paused') ? { ...seen, state: 'cancelled', secondsLeft: null } : seen;
     },
     async pause(id) {
       const job = found(await Job.findByPk(id), 'this job');
@@ -289,13 +291,4 @@ export function openQueue(trades: Record<Job['kind'], Trade>, hands: () => numbe
       await Promise.race([working, new Promise((r) => setTimeout(r, 1500))]);
     },
   };
-}
-
-/** What ended a job, in words a person can act on. */
-function sentenceOf(thrown: unknown): string {
-  const error = writingError(thrown, `${dataFolder()}/dyepot.sqlite`);
-  if (error instanceof FullDisk) return `${error.message[0]!.toUpperCase()}${error.message.slice(1)}. Make room, then go on.`;
-  if (error instanceof PlainError) return error.message;
-  console.error(error);
-  return 'Something went wrong inside Dyepot; its log says what. What is done is kept, and it can go on.';
 }

@@ -23,9 +23,11 @@ const open = [/^(GET|HEAD|POST|DELETE) \/session$/, /^(GET|HEAD) \/links\/[^/]+\
 const questions = [/^\/frames\/\d+\/(region\/\d+|exact|picture|light|balance|repair-source)$/, /^\/tables\/bake-report$/];
 /** What tells about this machine, or about who may come in. */
 const inner = [/^\/folders/, /^\/people/, /^\/links$/, /^\/jobs\/\d+\/record$/];
+/** An address as the router takes it: capitals and slashes at the end make no other one. */
+const routed = (path: string): string => path.toLowerCase().replace(/\/+$/, '');
 
 /** Whether someone who may look may ask for this. */
-export const mayLookAt = (method: string, path: string): boolean =>
+const mayLookAt = (method: string, path: string): boolean =>
   reading.has(method) ? !inner.some((p) => p.test(path)) : method === 'POST' && questions.some((p) => p.test(path));
 /** What someone does with their own session and password, whatever they may do else. */
 const own = (method: string, path: string): boolean => path === '/session/password' && method === 'PUT';
@@ -33,11 +35,12 @@ const own = (method: string, path: string): boolean => path === '/session/passwo
 /** Lets in who has logged in, and those who may only look where there is nothing to change. */
 export const door: RequestHandler = (req, res, next) => {
   res.set('Cache-Control', 'private, no-store');
-  if (open.some((p) => p.test(`${req.method} ${req.path}`))) return next();
-  whoAsks(tokenOf(req), req.path !== '/events')
+  const path = routed(req.path);
+  if (open.some((p) => p.test(`${req.method} ${path}`))) return next();
+  whoAsks(tokenOf(req), path !== '/events')
     .then((who) => {
       if (!who) throw new ServiceError(401, 'log in first');
-      if (who.role === 'look' && !mayLookAt(req.method, req.path) && !own(req.method, req.path))
+      if (who.role === 'look' && !mayLookAt(req.method, path) && !own(req.method, path))
         throw new ServiceError(403, 'you may look here, and not change anything');
       asking.set(req, who);
       next();

@@ -13,7 +13,8 @@ export interface PersonView {
   seenAt: Date | null;
 }
 const mostPeople = 500;
-const keyOf = (name: string): string => name.normalize('NFKC').toLocaleLowerCase('en');
+/** What tells people apart by their names: capitals, ways to write a letter and spaces round it do not. */
+export const keyOf = (name: string): string => name.normalize('NFKC').trim().toLocaleLowerCase('en');
 const personOf = async (id: number): Promise<Person> => found(await Person.findByPk(id), 'this person');
 
 export const anybody = async (): Promise<boolean> => (await Person.count()) > 0;

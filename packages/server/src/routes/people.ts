@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import express, { Router } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import Joi from 'joi';
 import type { Role } from '../db/models.ts';
@@ -20,6 +20,8 @@ const change = Joi.object<{ role?: Role; password?: string }>({
 }).xor('role', 'password');
 const ownPassword = Joi.object<{ old: string; password: string }>({ old: secret.label('old password'), password: secret });
 
+/** Reads what someone sends who is not known yet: a name and a password are not long. */
+const small = express.json({ limit: '8kb' });
 const quarter = 15 * 60_000;
 /** Tries at logging in that were wrong: of one place ten, at one name twenty, in a quarter of an hour. */
 const slowed = (limit: number, keyGenerator: (req: { ip?: string; body: unknown }) => string): ReturnType<typeof rateLimit> =>
@@ -47,13 +49,9 @@ export function peopleRoutes(away: boolean): Router {
   if (!away) return api;
   api.post(
     '/session',
-    json,
     slowed(10, (req) => ipKeyGenerator(req.ip ?? '')),
-    slowed(20, (req) =>
-      String((req.body as { name?: unknown } | undefined)?.name)
-        .toLowerCase()
-        .slice(0, 80),
-    ),
+    small,
+    slowed(20, (req) => people.keyOf(String((req.body as { name?: unknown } | undefined)?.name)).slice(0, 80)),
     answer(async (req, res) => {
       const { name, password } = check(logIn, req.body),
         who = await people.whoHas(name, password);
@@ -74,8 +72,8 @@ export function peopleRoutes(away: boolean): Router {
   );
   api.put(
     '/session/password',
-    json,
     slowed(10, (req) => ipKeyGenerator(req.ip ?? '')),
+    small,
     answer((req) => {
       const { old, password } = check(ownPassword, req.body),
         who = askingOf(req);
