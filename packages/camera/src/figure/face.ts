@@ -1,23 +1,24 @@
-import { ball, blend, carve, egg, limb } from '../field.ts';
+import { blend, carve, egg, limb } from '../field.ts';
 import { addSurface, addTube, type Mesh, type Point } from '../mesh.ts';
 import { noise3, smoothstep } from '../random.ts';
+import { beforeFace, faceRings, toPolygon } from './faceShape.ts';
 import { hairAt } from './hair.ts';
 
 /** The eyeball of the left side (at +x), metres from the head's own centre. */
-const eye: Point = [0.031, 0.0105, 0.0685],
-  eyeRadius = 0.0122;
+const eye: Point = [0.0312, 0.0121, 0.0556],
+  eyeRadius = 0.0122,
+  /** the model's lids stand half closed */
+  lidsOpen = 1.5;
 
-/** Height of the lids' edges over the eye's middle at a distance from it towards the temple; the opening is almond shaped. */
-function lidsAt(x: number): { upper: number; lower: number } {
-  const t = (x - eye[0]) / 0.0138,
-    arch = Math.max(0, 1 - t * t);
-  return { upper: eye[1] + 0.0047 * arch ** 0.75 + 0.0006 * t, lower: eye[1] - 0.0037 * arch ** 0.85 + 0.0006 * t };
+let almond: Point[] | null = null;
+/** The opening between the lids, round, as a polygon. */
+function lids(): Point[] {
+  if (almond) return almond;
+  const { upperLid, lowerLid } = faceRings();
+  return (almond = [...upperLid, ...lowerLid.slice(1, -1).reverse()].map(([x, y, z]): Point => [x, eye[1] + (y - eye[1]) * lidsOpen, z]));
 }
 /** Distance to the opening between the lids, negative in it. */
-function opening(p: Point): number {
-  const { upper, lower } = lidsAt(p[0]);
-  return Math.max(Math.max(p[1] - upper, lower - p[1]), 0.062 - p[2], Math.abs(p[0] - eye[0]) - 0.0138);
-}
+const opening = (p: Point): number => Math.max(toPolygon(Math.abs(p[0]), p[1], lids()), 0.05 - p[2]);
 
 /** The head and neck; with open eyes when seen from near. */
 export const faceField =
@@ -25,35 +26,28 @@ export const faceField =
   (q: Point): number => {
     // no face is the same on both sides
     const p: Point = [
-      Math.abs(q[0]) * (near ? 1.07 : 1),
-      q[1] + (near ? 0.0012 * Math.sign(q[0]) * smoothstep(0, 0.03, Math.abs(q[0])) : 0),
-      q[2],
+      Math.abs(q[0]),
+      q[1] + (near ? 0.0009 * Math.sign(q[0]) * smoothstep(0, 0.03, Math.abs(q[0])) : 0),
+      q[2] - (near ? 0.0006 * Math.sign(q[0]) * smoothstep(0.01, 0.05, Math.abs(q[0])) : 0),
     ];
-    let d = egg(p, [0, 0.03, -0.012], [0.074, 0.098, 0.092]);
-    d = blend(d, egg(p, [0, -0.035, 0.02], [0.056, 0.084, 0.066]), 0.04);
-    d = blend(d, ball(p, [0, -0.101, near ? 0.061 : 0.056], 0.018), 0.04);
-    d = blend(d, ball(p, [0.038, -0.02, 0.055], 0.024), 0.035);
-    d = blend(d, limb(p, [0.047, -0.045, -0.005], [0.018, -0.099, 0.044], 0.015, 0.014), 0.03);
-    d = blend(d, limb(p, [0.012, 0.03, 0.08], [0.042, 0.03, 0.064], 0.007, 0.006), 0.024);
-    d = carve(d, ball(p, [0.031, 0.012, 0.095], 0.016), 0.02);
-    d = blend(d, egg(p, [0.031, 0.011, 0.07], [0.015, 0.0105, 0.0125]), 0.005);
-    d = blend(d, limb(p, [0, 0.02, 0.079], [0, -0.02, 0.1], 0.006, 0.0095), 0.018);
-    d = blend(d, ball(p, [0.0105, -0.0245, 0.089], 0.0068), 0.008);
-    // nostrils, the groove above the lip, the lips with their corners
-    d = carve(d, egg(p, [0.0064, -0.032, 0.0895], [0.0024, 0.002, 0.004]), 0.004);
-    d = carve(d, limb(p, [0, -0.037, 0.0925], [0, -0.049, 0.0895], 0.0018, 0.0026), 0.006);
-    d = blend(d, limb(p, [0.004, -0.0535, 0.0835], [0.0245, -0.0587, 0.0765], 0.0046, 0.0022), 0.007);
-    d = blend(d, limb(p, [0, -0.0648, 0.083], [0.0205, -0.0612, 0.0775], 0.0056, 0.0026), 0.007);
-    d = carve(d, limb(p, [0, -0.0588, 0.0885], [0.025, -0.0593, 0.0785], 0.0007, 0.0005), 0.0024);
-    d = blend(d, egg(p, [0.076, 0.0, -0.012], [0.009, 0.031, 0.019]), 0.009);
-    d = carve(d, egg(p, [0.084, 0.002, -0.006], [0.006, 0.018, 0.009]), 0.006);
-    d = blend(d, limb(q, [0, -0.08, -0.022], [0, -0.22, -0.03], near ? 0.046 : 0.05, 0.05), near ? 0.02 : 0.035);
+    let d = egg(p, [0, 0.03, -0.014], [0.0735, 0.098, 0.09]);
+    d = blend(d, egg(p, [0, -0.032, 0.01], [0.052, 0.07, 0.06]), 0.04);
+    // the jaw from the ear to the chin
+    d = blend(d, limb(p, [0.056, -0.035, -0.012], [0.05, -0.062, 0.006], 0.012, 0.011), 0.02);
+    d = blend(d, limb(p, [0.05, -0.062, 0.006], [0.012, -0.097, 0.052], 0.011, 0.012), 0.02);
+    d = blend(d, beforeFace(p), 0.006);
+    // nostrils
+    d = carve(d, limb(p, [0.0052, -0.0305, 0.0885], [0.0078, -0.028, 0.0945], 0.0022, 0.0028), 0.003);
+    // ears
+    d = blend(d, egg(p, [0.0755, 0.0, -0.014], [0.008, 0.031, 0.018]), 0.007);
+    d = carve(d, egg(p, [0.083, 0.002, -0.008], [0.006, 0.018, 0.009]), 0.006);
+    d = blend(d, limb(q, [0, -0.07, -0.03], [0, -0.22, -0.034], 0.048, 0.053), 0.022);
     // the two muscles that run from behind the ear to the pit of the neck
-    d = blend(d, limb(p, [0.05, -0.06, -0.02], [0.014, -0.21, 0.012], 0.014, 0.011), 0.03);
+    d = blend(d, limb(p, [0.05, -0.06, -0.026], [0.014, -0.21, 0.012], 0.013, 0.01), 0.03);
     if (!near) return d;
-    // the fold of the upper lid and what is uneven in a living face
-    d = carve(d, limb(p, [0.019, 0.0182, 0.0835], [0.042, 0.0175, 0.0765], 0.0012, 0.0012), 0.004);
-    d += 0.0007 * (noise3(q[0] * 60, q[1] * 60, q[2] * 60) - 0.5) + 0.0002 * (noise3(q[0] * 300, q[1] * 300, q[2] * 300) - 0.5);
+    // what is uneven in a living face
+    d += 0.0006 * (noise3(q[0] * 60, q[1] * 60, q[2] * 60) - 0.5) + 0.00018 * (noise3(q[0] * 300, q[1] * 300, q[2] * 300) - 0.5);
+    if (Math.hypot(p[0] - eye[0], p[1] - eye[1]) > 0.03) return d;
     const inOpening = opening(p);
     return inOpening > 0.012 ? d : carve(d, inOpening, 0.0016);
   };
@@ -62,37 +56,54 @@ export const faceField =
 export function complexion(q: Point, near: boolean): [number, number] {
   const x = Math.abs(q[0]),
     y = q[1],
-    z = q[2],
-    p: Point = [x, y, z];
-  const spot = (c: Point, r: number): number => smoothstep(r, r * 0.3, Math.hypot(x - c[0], y - c[1], z - c[2]));
-  const lips = Math.min(
-    limb(p, [0, -0.0547, 0.0868], [0.0242, -0.0589, 0.0782], 0.0048, 0.0014),
-    limb(p, [0, -0.0638, 0.0868], [0.0215, -0.0607, 0.0792], 0.006, 0.0016),
-  );
+    z = q[2];
+  const spot = (c: Point, r: number): number => smoothstep(r, r * 0.3, Math.hypot(x - c[0], y - c[1], z - c[2])),
+    onFace = z > 0.04,
+    lips = onFace ? toPolygon(x, y, lipsRing()) : 1;
   const red = Math.max(
-    0.3 * spot([0.042, -0.025, 0.07], 0.045),
-    0.4 * spot([0, -0.02, 0.105], 0.022),
+    0.34 * spot([0.042, -0.022, 0.065], 0.045),
+    0.4 * spot([0, -0.022, 0.102], 0.024),
     0.7 * spot([0.078, 0, -0.012], 0.035),
-    smoothstep(0.0022, -0.0006, lips),
-    near ? 0.7 * smoothstep(0.0022, 0.0004, Math.abs(opening(p))) * smoothstep(0.06, 0.066, z) : 0,
+    0.95 * smoothstep(0.0009, -0.0016, lips),
+    near && onFace ? 0.6 * smoothstep(0.0024, 0.0004, Math.abs(opening(q))) : 0,
   );
   const dark = Math.max(
-    (near ? 0.3 : 0.8) * smoothstep(0.004, 0, limb(p, [0.016, 0.029, 0.084], [0.046, 0.03, 0.064], 0.0035, 0.002)),
-    near ? 0 : 0.75 * smoothstep(0.0032, 0, limb(p, [0.02, 0.009, 0.082], [0.043, 0.0085, 0.073], 0.0022, 0.0015)),
-    hairAt(q),
+    onFace ? (near ? 0.42 : 0.75) * smoothstep(0.0015, -0.002, toPolygon(x, y, browRing())) : 0,
+    near || !onFace ? 0 : 0.8 * smoothstep(0.0012, -0.0006, toPolygon(x, y, lids())),
+    // single hairs make their own line
+    near ? hairAt([q[0], y - 0.009, z]) : hairAt(q),
   );
   return [red, dark];
 }
+/** Lips and brow as polygons; the lips closed at the middle of the face. */
+const lipsRing = (): Point[] => faceRings().lips;
+function browRing(): Point[] {
+  const { upperBrow, lowerBrow } = faceRings();
+  return [...upperBrow, ...[...lowerBrow].reverse()];
+}
 
-/** Eyeballs that look ahead, and the single hairs of lashes and brows. */
-export function addEyes(mesh: Mesh, random: () => number, material: number, hair: number): void {
+/** Eyeballs that look aside by an angle in radians, and the single hairs of lashes and brows. */
+export function addEyes(mesh: Mesh, random: () => number, material: number, hair: number, gaze: number): void {
+  const { upperLid, lowerLid, upperBrow, lowerBrow } = faceRings(),
+    /** a place along a ring, 0 at the temple, 1 at the nose */
+    along = (ring: readonly Point[], t: number): Point => {
+      const s = t * (ring.length - 1),
+        i = Math.min(ring.length - 2, Math.floor(s)),
+        f = s - i;
+      return [0, 1, 2].map((k) => ring[i]![k]! * (1 - f) + ring[i + 1]![k]! * f) as unknown as Point;
+    };
   for (const side of [1, -1]) {
     addSurface(mesh, 48, 64, material, (u, v) => {
       const a = v * Math.PI,
         w = side * u * 2 * Math.PI,
         // the cornea stands out a little
-        r = eyeRadius * (1 + 0.035 * smoothstep(0.5, 0.2, a));
-      return [side * eye[0] + r * Math.sin(a) * Math.cos(w), eye[1] + r * Math.sin(a) * Math.sin(w), eye[2] + r * Math.cos(a)];
+        r = eyeRadius * (1 + 0.035 * smoothstep(0.5, 0.2, a)),
+        [x, z] = [r * Math.sin(a) * Math.cos(w), r * Math.cos(a)];
+      return [
+        side * eye[0] + x * Math.cos(gaze) + z * Math.sin(gaze),
+        eye[1] + r * Math.sin(a) * Math.sin(w),
+        eye[2] - x * Math.sin(gaze) + z * Math.cos(gaze),
+      ];
     });
     const grow = (root: Point, way: Point, length: number, curl: number, thick: number): void =>
       addTube(
@@ -109,21 +120,27 @@ export function addEyes(mesh: Mesh, random: () => number, material: number, hair
         hair,
         (t) => thick * (1 - 0.75 * t),
       );
-    for (let i = 0; i < 110; i++) {
-      const x = eye[0] + 0.0132 * (2 * random() - 1),
-        { upper, lower } = lidsAt(x),
-        out = (x - eye[0]) / 0.0138,
-        above = i % 4 !== 0,
-        y = above ? upper + 0.0004 : lower - 0.0003,
-        z = eye[2] + Math.sqrt(Math.max(0, eyeRadius ** 2 - (x - eye[0]) ** 2 - (y - eye[1]) ** 2)) + 0.001;
-      grow([x, y, z], [0.45 * out, above ? 0.05 : -0.3, 0.8], above ? 0.0055 + 0.002 * random() : 0.003, above ? 0.9 : -0.3, 0.00011);
+    for (let i = 0; i < 150; i++) {
+      const t = 0.04 + 0.86 * random(),
+        above = i % 3 !== 0,
+        [x, y, z] = along(above ? upperLid : lowerLid, t),
+        out = 1 - 2 * t;
+      grow(
+        [x, eye[1] + (y - eye[1]) * lidsOpen + (above ? 0.0003 : -0.0002), z + 0.0004],
+        [0.5 * out, above ? -0.12 : -0.35, 0.8],
+        above ? 0.0052 + 0.0022 * random() + 0.0012 * out : 0.0028,
+        above ? 0.85 : -0.25,
+        above ? 0.00011 : 0.00007,
+      );
     }
-    for (let i = 0; i < 340; i++) {
+    for (let i = 0; i < 700; i++) {
       const t = random(),
-        x = 0.014 + 0.036 * t,
-        y = 0.0285 + 0.005 * Math.sin(t * 2.2) - 0.004 * t * t + 0.0052 * (random() - 0.5) * (1 - 0.6 * t),
-        z = 0.0925 - 0.0035 * t - 0.0165 * t * t;
-      grow([x, y, z - 0.0035], [0.75 + 0.2 * t, 0.55 * (1 - 1.4 * t), 0.2 - 0.5 * t], 0.006 + 0.003 * random(), -0.2, 0.00016);
+        across = random(),
+        [a, b] = [along(upperBrow, t), along(lowerBrow, t)],
+        root = [0, 1, 2].map((k) => a[k]! + (b[k]! - a[k]!) * (0.12 + 0.76 * across)) as unknown as Point,
+        // hairs lie out towards the temple; at the nose's end they stand up
+        up = 0.75 * t * t + 0.25 * (across - 0.4);
+      grow([root[0], root[1], root[2] - 0.0003], [0.8, up, -0.15 - 0.3 * (1 - t)], 0.0055 + 0.003 * random(), -0.25, 0.00017);
     }
   }
 }

@@ -15,6 +15,8 @@ export interface Pose {
   /** left arm (at +x), right arm */
   arms: readonly [Arm, Arm];
   wears: 'knot' | 'kerchief' | 'hat';
+  /** where the eyes look, in radians to the body's left of where the head does */
+  gaze?: number;
   /** seen from near: open eyes, single hairs of brows and lashes */
   near?: boolean;
 }
@@ -116,7 +118,7 @@ export function addFigure(mesh: Mesh, random: () => number, pose: Pose, material
     (p) => (covered(p) < face(p) + 0.001 ? materials.scarf : materials.skin),
     (p) => complexion(p, pose.near ?? false),
   );
-  if (pose.near) addEyes(head, random, materials.eye!, materials.hair);
+  if (pose.near) addEyes(head, random, materials.eye!, materials.hair, pose.gaze ?? 0);
   if (pose.wears !== 'kerchief') addHair(head, random, materials.hair, pose.near ? 16000 : 4200);
   if (pose.wears === 'hat') addHat(head, materials.straw ?? materials.scarf, materials.scarf);
   append(head, headAt, pose.headTurn, pose.headTilt);

@@ -19,7 +19,7 @@ export function addHair(mesh: Mesh, random: () => number, material: number, stra
   for (let i = 0, grown = 0; grown < strands && i < strands * 6; i++) {
     const d = unit([normal(random), normal(random), normal(random)]),
       root: Point = [centre[0] + d[0] * scalp[0], centre[1] + d[1] * scalp[1], centre[2] + d[2] * scalp[2]];
-    if (hairAt(root) < 0.4 + 0.5 * random()) continue;
+    if (hairAt(root) < 0.15 + 0.6 * random()) continue;
     grown++;
     const dot = Math.max(-1, Math.min(1, d[0] * towards[0] + d[1] * towards[1] + d[2] * towards[2])),
       angle = Math.acos(dot);
@@ -36,7 +36,7 @@ export function addHair(mesh: Mesh, random: () => number, material: number, stra
         s = Math.sin(angle) || 1;
       const q = [0, 1, 2].map((j) => (a * d[j]! + b * towards[j]!) / s);
       const lift = 1 + (rise + lock + stray * Math.sin(t * 3.1)) * 12 * Math.sin(Math.min(1, t * 3) * 1.57) + 0.1 * Math.max(0, t - 0.85);
-      const wave = 0.0025 * (1 + 5 * (stray > 0 ? 1 : 0));
+      const wave = 0.0025 * (1 + 2 * (stray > 0 ? 1 : 0));
       path.push(
         [0, 1, 2].map((j) => centre[j]! + q[j]! * scalp[j]! * lift + wave * (noise3(phase + j * 7, t * 5, j) - 0.5)) as unknown as Point,
       );

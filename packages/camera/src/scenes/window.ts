@@ -130,6 +130,7 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
         lean: 0.02,
         wears: 'knot',
         near: true,
+        gaze: 0.2,
         arms: [
           {
             elbow: [0.28, 1.1, 0.1],
@@ -142,7 +143,7 @@ export function windowScene(stage: Stage, view: number, light: Spectrum): Scene 
         ],
       },
       {
-        skin: use(stage, skin([0.6, 0.4, 0.3]), 'skin'),
+        skin: use(stage, skin([0.53, 0.345, 0.255]), 'skin'),
         hair: use(stage, hair([0.17, 0.085, 0.04]), 'figure'),
         scarf: use(stage, linen(dyes.madder), 'figure'),
         clothes: use(stage, linen([0.1, 0.17, 0.2], dyes.walnut), 'figure'),
