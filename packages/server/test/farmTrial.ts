@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
+import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { Sequelize } from 'sequelize';
 import { root } from '../src/places.ts';
@@ -18,12 +18,13 @@ const said = (child: ChildProcess, words: RegExp): Promise<void> =>
         if (words.test(all)) resolve();
       });
   });
+/** A free port below those the system hands out by itself, so that nobody takes it while Redis is away. */
 const freePort = (): Promise<number> =>
   new Promise((resolve) => {
-    const s = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = s.address() as AddressInfo;
-      s.close(() => resolve(port));
-    });
+    const port = 20_000 + Math.floor(Math.random() * 10_000),
+      s = createServer();
+    s.once('error', () => resolve(freePort()));
+    s.listen(port, '127.0.0.1', () => s.close(() => resolve(port)));
   });
 
 /** Debian's redis-server on a free port, keeping nothing on disk, and workers for the trial's data folder. */
@@ -59,7 +60,7 @@ export class Farm {
   }
   async close(): Promise<void> {
     for (const w of [...this.workers]) await this.dismiss(w, 'SIGKILL');
-    if (this.redis?.exitCode === null) await stop(this.redis, 'SIGKILL');
+    if (this.redis) await stop(this.redis, 'SIGKILL');
   }
 }
 

@@ -42,6 +42,7 @@ export function start(extra: Record<string, string> = {}, options: string[] = []
 }
 export const stop = (child: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
   new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve();
     child.once('exit', () => resolve());
     child.kill(signal);
   });

@@ -35,6 +35,10 @@ const countMs = 2000;
 /** What nobody came back for is dropped after a day, in seconds. */
 const forgotten = 86_400;
 
+/** What Redis says, or null where it does not within a second. */
+const soon = <T>(answer: Promise<T>): Promise<T | null> =>
+  Promise.race([answer.catch(() => null), new Promise<null>((r) => setTimeout(r, 1000, null))]);
+
 /** Hands the long tasks of jobs to workers by BullMQ on Redis; what a screen waits for is done here. */
 export async function openFarm(url: string, here: RenderPool): Promise<FarmPool> {
   const redis = await openRedis(url),
@@ -119,17 +123,10 @@ export async function openFarm(url: string, here: RenderPool): Promise<FarmPool>
   /** Takes a job out that nobody wants any more; a worker that has it stops. */
   async function takeBack(id: string): Promise<void> {
     if (redis.status !== 'ready') return;
-    await redis.publish(stopChannel(name), id);
+    await soon(redis.publish(stopChannel(name), id));
     for (let i = 0; i < 20; i++) {
-      const job = await queue.getJob(id);
-      if (
-        !job ||
-        (await job.remove().then(
-          () => true,
-          () => false,
-        ))
-      )
-        return;
+      const job = await soon(queue.getJob(id));
+      if (!job || (await soon(job.remove().then(() => true)))) return;
       await new Promise((r) => setTimeout(r, 100));
     }
   }
@@ -141,16 +138,15 @@ export async function openFarm(url: string, here: RenderPool): Promise<FarmPool>
       return send(task as FarmedName, wish, signal) as ReturnType<typeof here.run<typeof task>>;
     },
     async view() {
-      const answers = redis.status === 'ready';
-      return { address: shownAddress(url), answers, workers: answers ? await workersOf(queue) : [] };
+      // a question under way when Redis goes is answered only once it is back: nobody waits for that
+      const workers = redis.status === 'ready' ? await soon(workersOf(queue)) : null;
+      return { address: shownAddress(url), answers: workers !== null && redis.status === 'ready', workers: workers ?? [] };
     },
     async close() {
       closing = true;
       clearInterval(counting);
-      const quietly = (end: Promise<unknown>): Promise<unknown> =>
-        Promise.race([end.catch(() => {}), new Promise((r) => setTimeout(r, 1000))]);
-      await quietly(events.close());
-      await quietly(queue.close());
+      await soon(events.close());
+      await soon(queue.close());
       hearing.disconnect();
       redis.disconnect();
       await here.close();

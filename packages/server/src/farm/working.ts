@@ -31,7 +31,7 @@ export async function openWorker({ url, data, threads }: { url: string; data: st
   const name = queueIn(data),
     redis = await openRedis(url),
     hearing = redis.duplicate(),
-    pool = openPool({ threads }),
+    pool = openPool({ threads, expected: [] }),
     inHand = new Map<string, AbortController>();
   for (const part of [redis, hearing]) part.on('error', () => {});
   await hearing.subscribe(stopChannel(name));
