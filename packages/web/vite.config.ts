@@ -101,7 +101,12 @@ export default defineConfig({
             // what is too small for a file of its own
             {
               name: 'bits',
-              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|fitting[\\/]greys|view[\\/](useSizeOf|useZoomGestures)|groundwork[\\/]balance/,
+              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|steps[\\/](greys|drawing\.)|view[\\/](useSizeOf|useZoomGestures)|groundwork[\\/]balance/,
+            },
+            // small drawings of steps that many chains have none of
+            {
+              name: 'drawings',
+              test: /steps[\\/](?!contrast|crispness|curve|exposure|grade|localContrast|neutral|saturation|vibrance|warmth)\w+[\\/]drawing\.tsx/,
             },
           ],
         },

@@ -22,13 +22,19 @@ import type {
   Shoot,
   ShootCard,
   TrashKind,
+  Towards,
 } from './types.ts';
 
 const ask = fetchBaseQuery({ baseUrl: '/api' });
+/** Whether nobody answered, or a proxy whose server does not. */
+function isAway(error: FetchBaseQueryError | undefined): boolean {
+  const status = error?.status === 'PARSING_ERROR' ? error.originalStatus : error?.status;
+  return status === 'FETCH_ERROR' || status === 502 || status === 503 || status === 504;
+}
 /** Asks the server, and notes whether it answers at all. */
 const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, api, extra) => {
   const answer = await ask(args, api, extra);
-  serverAnswered(answer.error?.status !== 'FETCH_ERROR');
+  serverAnswered(!isAway(answer.error));
   // a name and password that do not belong together are said where they are asked for
   if (answer.error?.status === 401 && api.endpoint !== 'logIn') doorIsClosed(true);
   return answer;
@@ -143,6 +149,9 @@ export const api = createApi({
         headers: { 'Content-Type': 'application/octet-stream' },
       }),
     }),
+    towardsPicture: build.mutation<Towards, { frameId: number; look: Look; picture: string }>({
+      query: ({ frameId, ...body }) => ({ url: `/frames/${frameId}/towards`, method: 'POST', body }),
+    }),
     fitPair: build.mutation<
       { table: StoredTable; coverage: number; mean: number; worst: number; warnings: string[] },
       { before: string; after: string; size: number }
@@ -236,6 +245,7 @@ export const {
   useBalanceMutation,
   useReadTableMutation,
   useTakePictureMutation,
+  useTowardsPictureMutation,
   useFitPairMutation,
   useBakeReportQuery,
   useLensSourceQuery,

@@ -16,7 +16,7 @@ import './shelf/shelf.css';
 import './ground/ground.css';
 import './bench/tables.css';
 import './kit/drawing.css';
-import './bench/fitting/fitting.css';
+import './steps/fitting.css';
 import './house/house.css';
 import './stock/stock.css';
 import { api, useSettingsQuery } from './api.ts';
@@ -70,7 +70,9 @@ const NowhereScreen = lazyPage(pages.nowhere);
 watchHand();
 /** When the first page has settled the others are fetched too: they then open at once, and while the server is away. */
 const settledMs = 4000;
+const behindLink = window.location.pathname.startsWith('/link/');
 setTimeout(() => {
+  if (behindLink) return;
   for (const load of Object.values(pages)) load().catch(() => {});
   loadFilm().catch(() => {});
   import('./legacy.ts').then((m) => m.bringOldWorkIn(store)).catch(() => {});
@@ -79,7 +81,7 @@ setTimeout(() => {
 /** Whoever has a link sees what it shows, and asks the server for nothing else. */
 function App(): React.JSX.Element {
   const { pathname } = useLocation();
-  if (!pathname.startsWith('/link/')) return <House pathname={pathname} />;
+  if (!behindLink) return <House pathname={pathname} />;
   return (
     <ErrorBoundary FallbackComponent={Broken}>
       <Suspense fallback={<WaitingPage page="Opening" words="Opening…" />}>

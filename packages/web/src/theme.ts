@@ -45,8 +45,18 @@ export const system = createSystem(
             subtle: { value: '#2b2b2b' },
             muted: { value: '#383838' },
             emphasized: { value: '#444' },
+            /** what things lie in: drawings, fields, lines between panels */
+            well: { value: '#1d1d1d' },
+            /** the grey round a picture */
+            surround: { value: '#6b6b6b' },
           },
-          fg: { DEFAULT: { value: '#f1f0ef' }, muted: { value: '#bdbbb8' }, subtle: { value: '#a3a19e' } },
+          fg: {
+            DEFAULT: { value: '#f1f0ef' },
+            muted: { value: '#bdbbb8' },
+            subtle: { value: '#a3a19e' },
+            error: { value: '#f0a082' },
+            warning: { value: '#e2b65c' },
+          },
           border: { DEFAULT: { value: '#444' }, muted: { value: '#3a3a3a' }, subtle: { value: '#333' } },
         },
       },

@@ -8,6 +8,7 @@ import type {
   NoiseModel,
   Optics,
   OwnSteps,
+  Proposed,
   Rendition,
   Repair,
   StockSheet,
@@ -61,6 +62,12 @@ export interface Frame {
   repairVersion: number;
   repairStamp: string;
   output: { width: number; height: number };
+}
+/** Steps that bring a frame near a finished picture; how far apart they are before and after, in hundredths of OKLab. */
+export interface Towards {
+  steps: Proposed[];
+  before: number;
+  after: number;
 }
 export interface ShootCard {
   id: number;

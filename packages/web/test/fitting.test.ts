@@ -2,17 +2,16 @@ import { defaultsOf, encodeSrgb, newStep, renditions, stepKind, stepKinds, type 
 import { validateLook } from '@dyepot/core/src/look/schema.ts';
 import { emptyLook } from '@dyepot/core/src/look/look.ts';
 import { describe, expect, it } from 'vitest';
-import { fittings } from '../src/bench/fitting/index.ts';
-import { tiedPins } from '../src/bench/fitting/GradeRing.tsx';
-import { greyOf, plainGrey, shownLight } from '../src/bench/fitting/greys.ts';
-import { pulledHandles } from '../src/bench/fitting/hueHandles.ts';
-import { starts } from '../src/bench/fitting/starts.ts';
+import { stepFaces } from '../src/steps/index.ts';
+import { tiedPins } from '../src/steps/grade/GradeRing.tsx';
+import { greyOf, plainGrey, shownLight } from '../src/steps/greys.ts';
+import { pulledHandles } from '../src/steps/hueBands/hueHandles.ts';
 import { matching } from '../src/bench/matching.ts';
 
 describe('the controls of the steps', () => {
-  it('every kind has one of its own', () => expect(Object.keys(fittings).sort()).toEqual(stepKinds.map((k) => k.kind).sort()));
+  it('every kind has one of its own', () => expect(Object.keys(stepFaces).sort()).toEqual(stepKinds.map((k) => k.kind).sort()));
   it('every starting point is a step that a look may hold', () => {
-    for (const [kind, list] of Object.entries(starts))
+    for (const [kind, { starts: list = [] }] of Object.entries(stepFaces))
       for (const start of list) {
         const step = { ...newStep(kind, 'x'), params: { ...defaultsOf(stepKind(kind)!), ...start.values } },
           look = stepKind(kind)!.lane === 'stock' ? { ...emptyLook('t'), stock: step } : { ...emptyLook('t'), print: [step] };
@@ -21,7 +20,7 @@ describe('the controls of the steps', () => {
   });
   it('the film-like curves are what they are called: blacks lifted, whites softened, firm in the middle, both ends matte', () => {
     const ends = (name: string): [number, number] => {
-      const points = starts['curve']!.find((s) => s.name === name)!.values['points'] as [number, number][];
+      const points = stepFaces.curve.starts!.find((s) => s.name === name)!.values['points'] as [number, number][];
       return [points[0]![1], points.at(-1)![1]];
     };
     expect(ends('Lifted blacks')[0]).toBeGreaterThan(0.03);
@@ -34,7 +33,7 @@ describe('the controls of the steps', () => {
   });
   it('BT.709’s and BT.601’s weights are those of the standards', () => {
     const of = (name: string): number[] =>
-      ['red', 'green', 'blue'].map((c) => starts['mono']!.find((s) => s.name === name)!.values[c] as number);
+      ['red', 'green', 'blue'].map((c) => stepFaces.mono.starts!.find((s) => s.name === name)!.values[c] as number);
     of('BT.709').forEach((v, i) => expect(v).toBeCloseTo([21.26, 71.52, 7.22][i]!, 0));
     of('BT.601').forEach((v, i) => expect(v).toBeCloseTo([29.9, 58.7, 11.4][i]!, 5));
   });

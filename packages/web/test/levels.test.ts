@@ -1,7 +1,7 @@
 import { monotoneCubic, type CurvePoints } from '@dyepot/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { countedEnds, levelsOf, withLevels } from '../src/bench/fitting/levels.ts';
+import { countedEnds, levelsOf, withLevels } from '../src/steps/curve/levels.ts';
 
 const straight: CurvePoints = [
     [0, 0],

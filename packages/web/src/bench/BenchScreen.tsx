@@ -13,7 +13,7 @@ import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { ViewTools } from '../view/ViewTools.tsx';
 import { act, docOf } from './benchSlice.ts';
 import { stepsIn } from './ownChain.ts';
-import { fetchFittings } from './fitting/index.ts';
+import { fetchControls } from '../steps/index.ts';
 import { Chain } from './Chain.tsx';
 import { useOfferedStock } from './useOfferedStock.ts';
 import { useOpening } from './useOpening.ts';
@@ -73,6 +73,7 @@ const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.Componen
     ? { look: null, ground: lead.groundwork, words: 'groundwork only' }
     : { look: null, ground: null, words: 'as decoded' };
 
+const Pins = lazy(() => import('../where/Pins.tsx').then((m) => ({ default: m.Pins })));
 const PlaceOnPicture = lazy(() => import('../where/PlaceOnPicture.tsx').then((m) => ({ default: m.PlaceOnPicture })));
 const DraftChoice = lazy(() => import('./DraftChoice.tsx').then((m) => ({ default: m.DraftChoice })));
 const BakeSheet = lazy(() => import('./BakeSheet.tsx').then((m) => ({ default: m.BakeSheet })));
@@ -97,14 +98,26 @@ function useRested(newest: Look): Look {
 
 function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const dispatch = useAppDispatch(),
-    { look: newest, selected, leadId, view, readout, before, witnessIds, side, showPlace } = useAppSelector((s) => s.bench),
+    {
+      look: newest,
+      selected,
+      leadId,
+      view,
+      readout,
+      before,
+      witnessIds,
+      side,
+      showPlace,
+      placeHeld,
+      placeTint,
+    } = useAppSelector((s) => s.bench),
     inHand = useAppSelector((s) => docOf(s.bench).look);
   const look = useRested(newest),
     chained = useRested(inHand),
     signal = useReadoutSignal();
   // the other steps' controls come when this page has settled
   useEffect(() => {
-    const timer = setTimeout(fetchFittings, 2500);
+    const timer = setTimeout(fetchControls, 2500);
     return () => clearTimeout(timer);
   }, []);
   const darkroom = useDarkroom();
@@ -129,10 +142,11 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const own = useAppSelector((s) => s.bench.owns[lead.id]?.look),
     steps = own ? stepsIn(own) : lead.steps,
     held = inHand.skeins.find((k) => k.id === selected) ?? stepsOf(inHand).find((s) => s.id === selected) ?? null,
-    place = useMemo(
-      () => (held?.mask && showPlace !== 'off' ? { id: held.id, as: showPlace } : null),
-      [held?.id, held?.mask === null, showPlace],
-    );
+    place = useMemo(() => {
+      const as = showPlace === 'held' ? (placeHeld ? 'tint' : 'off') : showPlace;
+      return held?.mask && as !== 'off' ? { id: held.id, as, tint: placeTint } : null;
+    }, [held?.id, held?.mask === null, showPlace, placeHeld, placeTint]);
+  const pinned = [...inHand.skeins, ...stepsOf(inHand)].some((s) => s.mask !== null && s.id !== selected);
   const tools = usePictureTools(newest, steps, side, selected, lead),
     { shown, shownSteps, passing, onPick, onPull } = tools;
   useShortcut('escape', () => tools.onTool('off'));
@@ -163,13 +177,12 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             readout={readout}
             onReadouts={signal.set}
           >
-            {(placed) =>
-              held?.mask ? (
-                <Suspense>
-                  <PlaceOnPicture frame={lead} holder={held} look={newest} steps={steps} placed={placed} />
-                </Suspense>
-              ) : null
-            }
+            {(placed) => (
+              <Suspense>
+                {pinned && <Pins frame={lead} chain={inHand} selected={selected} placed={placed} />}
+                {held?.mask && <PlaceOnPicture frame={lead} holder={held} look={newest} steps={steps} placed={placed} />}
+              </Suspense>
+            )}
           </FrameView>
           <ViewTools
             view={view}
@@ -183,7 +196,28 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
           />
         </div>
       ),
-    [darkroom, lead, look, shown, passing, onPick, onPull, before, view, onView, readout, signal, dispatch, steps, shownSteps, place, held],
+    [
+      darkroom,
+      lead,
+      look,
+      shown,
+      passing,
+      onPick,
+      onPull,
+      before,
+      view,
+      onView,
+      readout,
+      signal,
+      dispatch,
+      steps,
+      shownSteps,
+      place,
+      held,
+      pinned,
+      inHand,
+      selected,
+    ],
   );
   const witnesses = useMemo(
     () =>

@@ -2,11 +2,12 @@ import type { Lane, LookStep, Mask } from '@dyepot/core';
 import { Copy, Ellipsis, Eye, EyeOff, Pencil, Trash2 } from 'lucide-react';
 import { lazy, memo, Suspense, useEffect, useRef, useState } from 'react';
 import { LazyMenu, type MenuItem } from '../kit/LazyMenu.tsx';
-import { StepDrawing } from '../kit/StepDrawing.tsx';
+import { StepDrawing } from '../steps/StepDrawing.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { boundIn, placeWords } from '../where/parts.ts';
 import { act, docOf, nameOf } from './benchSlice.ts';
 
+const MaskDrawing = lazy(() => import('../where/MaskDrawing.tsx').then((m) => ({ default: m.MaskDrawing })));
 const GiveSheet = lazy(() => import('./GiveSheet.tsx').then((m) => ({ default: m.GiveSheet })));
 const worded = (Icon: typeof Copy, words: string): React.ReactNode => (
   <>
@@ -141,9 +142,9 @@ export const Chip = memo(function Chip({ step, lane, index, count, before, selec
           />
         )}
         {step.mask && (
-          <span className="chip-mask" role="img" aria-label={`acts ${placeWords(step.mask, [])}`}>
-            ◐
-          </span>
+          <Suspense>
+            <MaskDrawing mask={step.mask} words={`acts ${placeWords(step.mask, [])}`} />
+          </Suspense>
         )}
         <small>{step.on ? `${Math.round(step.strength * 100)} %` : 'off'}</small>
       </div>

@@ -18,10 +18,9 @@ import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { act, nameOf } from './benchSlice.ts';
 import { Joining } from './Joining.tsx';
-import { fittings } from './fitting/index.ts';
-import { starts } from './fitting/starts.ts';
+import { controls, stepFaces } from '../steps/index.ts';
 import type { Frame } from '../types.ts';
-import type { PictureTools } from './usePictureTools.ts';
+import type { PictureTools } from '../steps/fitting.ts';
 import { Rove } from '../kit/Rove.tsx';
 
 const SkeinTray = lazy(() => import('./SkeinTray.tsx').then((m) => ({ default: m.SkeinTray })));
@@ -32,7 +31,8 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
   const dispatch = useAppDispatch(),
     kind = stepKind(step.kind)!,
     params = { ...defaultsOf(kind), ...step.params },
-    Fitting = fittings[step.kind as KindName],
+    Control = controls[step.kind as KindName],
+    { starts } = stepFaces[step.kind as KindName],
     // a curve has its choice beside its channels
     choices =
       step.kind === 'curve'
@@ -50,7 +50,7 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
   return (
     <>
       <Suspense fallback={<div className="fitting-waiting" />}>
-        <Fitting params={params} numbers={params as Record<string, number>} signal={signal} tools={tools} onSet={set} onSetAll={setAll} />
+        <Control params={params} numbers={params as Record<string, number>} signal={signal} tools={tools} onSet={set} onSetAll={setAll} />
       </Suspense>
       {choices.map(([name, p]) => (
         <label key={name} className="inline choice">
@@ -64,9 +64,9 @@ function StepControls({ step, signal, tools }: { step: LookStep; signal: Readout
           </select>
         </label>
       ))}
-      {starts[step.kind] && (
+      {starts && (
         <Rove className="starts" role="group" aria-label="Starting points">
-          {starts[step.kind]!.map((s) => (
+          {starts.map((s) => (
             <button key={s.name} type="button" onClick={() => setAll(s.values, s.name, '')}>
               {s.name}
             </button>

@@ -248,6 +248,12 @@ export const bench = createSlice({
     placeShown: (s, { payload }: PayloadAction<ShowPlace>) => {
       s.showPlace = payload;
     },
+    placeHeld: (s, { payload }: PayloadAction<boolean>) => {
+      s.placeHeld = payload;
+    },
+    placeTinted: (s, { payload }: PayloadAction<string>) => {
+      s.placeTint = payload;
+    },
     brushSet: (s, { payload }: PayloadAction<Partial<BrushTool>>) => {
       Object.assign(s.brush, payload);
     },

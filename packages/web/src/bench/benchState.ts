@@ -33,7 +33,7 @@ export interface OwnDoc extends Doc {
   kept: Look;
 }
 /** How a place is laid over the picture. */
-export type ShowPlace = 'off' | 'tint' | 'grey' | 'outline';
+export type ShowPlace = 'off' | 'tint' | 'grey' | 'outline' | 'held';
 export interface BrushTool {
   /** half width in shares of the long edge; feather and flow 0–1 */
   size: number;
@@ -49,6 +49,9 @@ export interface BenchState extends Doc {
   /** the part of the place in hand, how it is shown, and the brush */
   part: number;
   showPlace: ShowPlace;
+  /** whether something that changes it is held, and the colour it is tinted with */
+  placeHeld: boolean;
+  placeTint: string;
   brush: BrushTool;
   shootId: number | null;
   /** the look on the shelf this one is being edited from, and its revision; null for a new one */
@@ -87,6 +90,8 @@ export const freshBench: BenchState = {
   owns: {},
   part: 0,
   showPlace: 'off',
+  placeHeld: false,
+  placeTint: '#e03ca0',
   brush: { size: 0.04, feather: 0.6, flow: 0.8, erase: false },
   shootId: null,
   lookId: null,

@@ -1,12 +1,6 @@
 import { plateLevels, type Look, type OwnSteps } from '@dyepot/core';
 import type { Frame } from '../types.ts';
-
-/** A frame as it comes to a step of the print lane: 8-bit sRGB, RGBA. */
-export interface Incoming {
-  width: number;
-  height: number;
-  rgba: Uint8Array;
-}
+import type { Incoming } from '../steps/fitting.ts';
 
 /** What comes before a step of a print lane, the look's or the frame's own; null for a step elsewhere. */
 export function before(look: Look, own: OwnSteps | null, id: string): { look: Look; steps: OwnSteps | null } | null {

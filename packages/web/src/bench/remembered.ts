@@ -14,6 +14,8 @@ interface Remembered {
   surround: ViewState['surround'];
   readout: ReadoutKind;
   before: BenchState['before'];
+  showPlace: BenchState['showPlace'];
+  placeTint: string;
 }
 export function rememberedBench(): Partial<Remembered> {
   try {
@@ -24,7 +26,7 @@ export function rememberedBench(): Partial<Remembered> {
 }
 /** The bench with what is remembered of its looks. */
 export function loadBench(): BenchState {
-  const { surround, readout, before, shootId, leadId, witnessIds } = rememberedBench();
+  const { surround, readout, before, shootId, leadId, witnessIds, showPlace, placeTint } = rememberedBench();
   return {
     ...freshBench,
     shootId: shootId ?? null,
@@ -33,10 +35,12 @@ export function loadBench(): BenchState {
     view: { ...freshView, surround: surround ?? 'mid' },
     readout: readout ?? 'histogram',
     before: before ?? 'ground',
+    showPlace: showPlace ?? freshBench.showPlace,
+    placeTint: placeTint ?? freshBench.placeTint,
   };
 }
 export function saveBench(s: BenchState): void {
-  const { shootId, leadId, lookId, revision, witnessIds, readout, before } = s,
+  const { shootId, leadId, lookId, revision, witnessIds, readout, before, showPlace, placeTint } = s,
     kept: Remembered = {
       shootId,
       leadId,
@@ -47,6 +51,8 @@ export function saveBench(s: BenchState): void {
       surround: s.view.surround,
       readout,
       before,
+      showPlace,
+      placeTint,
     };
   try {
     localStorage.setItem(key, JSON.stringify(kept));

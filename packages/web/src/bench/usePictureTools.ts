@@ -16,25 +16,9 @@ import { useAppDispatch } from '../store.ts';
 import { complain } from '../kit/notices.tsx';
 import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
-import { pulledHandles, type BandCurve } from './fitting/hueHandles.ts';
-import { before, meanAt, smallPicture, type Incoming } from './incoming.ts';
-
-/** What the hand does on the picture for the selected step. */
-export type PictureTool = 'off' | 'range' | 'point' | 'pull' | 'place';
-export interface PictureTools {
-  tool: PictureTool;
-  onTool: (tool: PictureTool) => void;
-  /** side of the square a colour is picked from */
-  size: number;
-  onSize: (size: number) => void;
-  channel: string;
-  onChannel: (channel: string) => void;
-  band: BandCurve;
-  onBand: (curve: BandCurve) => void;
-  onShow: (on: boolean) => void;
-  /** the lead as it comes to the step; null where that is not known */
-  incoming: () => Promise<Incoming | null>;
-}
+import { pulledHandles, type BandCurve } from '../steps/hueBands/hueHandles.ts';
+import type { Incoming, PictureTool, PictureTools } from '../steps/fitting.ts';
+import { before, meanAt, smallPicture } from './incoming.ts';
 
 /** OKLCh of an 8-bit colour, hue in degrees. */
 function lchOf([r, g, b]: readonly [number, number, number]): { lightness: number; chroma: number; hue: number } {

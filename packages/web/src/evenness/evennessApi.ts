@@ -76,6 +76,14 @@ export const evennessApi = api.injectEndpoints({
     sayOfFrames: build.mutation<{ was: Said[] }, Said[]>({
       query: (frames) => ({ url: '/frames/say', method: 'POST', body: { frames } }),
     }),
+    /** ratings and marks beside the raws, as XMP sidecars */
+    writeSidecars: build.mutation<{ done: number; troubles: string[] }, number[]>({
+      query: (ids) => ({ url: '/frames/sidecars/write', method: 'POST', body: { ids } }),
+    }),
+    /** what sidecars say otherwise than the frames; nothing is changed yet */
+    readSidecars: build.mutation<{ said: Said[]; troubles: string[] }, number[]>({
+      query: (ids) => ({ url: '/frames/sidecars/read', method: 'POST', body: { ids } }),
+    }),
     proposedLights: build.query<{ light: string; ids: number[] }[], number>({
       query: (id) => `/shoots/${id}/lights`,
       keepUnusedDataFor: 0,
@@ -88,6 +96,8 @@ export const evennessApi = api.injectEndpoints({
 });
 export const {
   useSayOfFramesMutation,
+  useWriteSidecarsMutation,
+  useReadSidecarsMutation,
   useLazyProposedLightsQuery,
   useEvennessQuery,
   useMeasureMutation,

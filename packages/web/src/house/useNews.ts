@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { api } from '../api.ts';
 import { saver } from '../saving/index.ts';
 import { useAppDispatch, type Dispatch } from '../store.ts';
@@ -24,14 +24,17 @@ function jobStepped(dispatch: Dispatch, news: JobNews): void {
   const over = news.state !== 'running' && news.state !== 'waiting';
   if (over) dispatch(api.util.invalidateTags(['Shoots', { type: 'Shoot', id: news.shootId }]));
 }
+/** A refused source of news is opened anew after so long, in milliseconds; a browser does so by itself only where it was cut off. */
+const refusedMs = 3000;
 /** Follows the server's news and mends what the pages hold by them; after a silence everything is asked anew. */
 export function useNews(closed: boolean): void {
-  const dispatch = useAppDispatch();
+  const dispatch = useAppDispatch(),
+    [turn, setTurn] = useState(0);
   useEffect(() => {
     // whoever is logged out is told nothing
     if (closed) return;
     const source = new EventSource('/api/events');
-    let opened = false;
+    let opened = turn > 0;
     const on = <T>(kind: string, handle: (news: T) => void): void =>
       source.addEventListener(kind, (e) => handle(JSON.parse((e as MessageEvent<string>).data) as T));
     on<{ job: JobNews }>('job', ({ job }) => jobStepped(dispatch, job));
@@ -58,11 +61,16 @@ export function useNews(closed: boolean): void {
       }
       opened = true;
     });
+    let again: ReturnType<typeof setTimeout> | undefined;
     source.addEventListener('error', () => {
-      // refused, not unanswered: the answer to any question says why
-      if (source.readyState === EventSource.CLOSED) dispatch(api.util.invalidateTags(['Settings']));
-      else serverAnswered(false);
+      if (source.readyState !== EventSource.CLOSED) return serverAnswered(false);
+      // refused: whether one has to log in is told by any answer; a proxy whose server is away is asked again
+      dispatch(api.util.invalidateTags(['Settings']));
+      again = setTimeout(() => setTurn((n) => n + 1), refusedMs);
     });
-    return () => source.close();
-  }, [dispatch, closed]);
+    return () => {
+      clearTimeout(again);
+      source.close();
+    };
+  }, [dispatch, closed, turn]);
 }

@@ -1,6 +1,6 @@
 import { hueBins, oklabOf8, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind } from '@dyepot/core';
 import { arc, max, scaleLinear, scaleSqrt } from 'd3';
-import { oklch } from './drawingParts.ts';
+import { oklch } from './cssLight.ts';
 import { BoxSelect } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';

@@ -45,7 +45,7 @@ export default function LinkScreen(): React.JSX.Element {
 
 function Behind({ shown, token }: { shown: LinkShown; token: string }): React.JSX.Element {
   const [large, setLarge] = useState<{ row: number; column: number } | null>(null),
-    src = (row: number, column: number): string => `/api/links/${token}/pictures/${row}/${column}`,
+    src = (row: number, column: number): string => `/api/links/${token}/pictures/${shown.frames[column]!.id}/${shown.rows[row]!.look}`,
     look = shown.kind === 'look' ? shown.rows[1] : null;
   return (
     <>
@@ -53,13 +53,13 @@ function Behind({ shown, token }: { shown: LinkShown; token: string }): React.JS
       {shown.notes && <p className="link-notes">{shown.notes}</p>}
       <div className="link-card">
         {shown.rows.map((row, r) => (
-          <section key={r} aria-label={row.name} style={{ flexBasis: shown.frames.length * 230 }}>
+          <section key={row.look} aria-label={row.name} style={{ flexBasis: shown.frames.length * 230 }}>
             <h2 title={row.name}>{row.name}</h2>
             {!look && <DyeStrip strip={row.strip} />}
             <div className="link-row">
-              {shown.frames.map((name, c) => (
+              {shown.frames.map(({ id, name }, c) => (
                 <button
-                  key={name}
+                  key={id}
                   type="button"
                   className={`link-picture ${row.said[c] ?? ''}`}
                   aria-label={`${name}, ${row.name}, large`}
@@ -108,6 +108,9 @@ function Large({
   onMove: (at: { row: number; column: number } | null) => void;
 }): React.JSX.Element {
   const { row, column } = at;
+  // the focus stays here, and goes back to where it was
+  const [before] = useState(() => document.activeElement as HTMLElement | null);
+  useEffect(() => () => before?.focus(), [before]);
   useEffect(() => {
     const key = (e: KeyboardEvent): void => {
       const within = (v: number, n: number): number => (v + n) % n;
@@ -116,13 +119,13 @@ function Large({
       else if (e.key === 'ArrowRight') onMove({ row, column: within(column + 1, shown.frames.length) });
       else if (e.key === 'ArrowUp') onMove({ row: within(row - 1, shown.rows.length), column });
       else if (e.key === 'ArrowDown') onMove({ row: within(row + 1, shown.rows.length), column });
-      else return;
+      else if (e.key !== 'Tab') return;
       e.preventDefault();
     };
     window.addEventListener('keydown', key);
     return () => window.removeEventListener('keydown', key);
   }, [row, column, shown, onMove]);
-  const words = `${shown.frames[column]}, ${shown.rows[row]!.name}`;
+  const words = `${shown.frames[column]!.name}, ${shown.rows[row]!.name}`;
   return (
     <div className="link-large" role="dialog" aria-modal="true" aria-label={words}>
       <button type="button" autoFocus onClick={() => onMove(null)} title="Back to all (Escape)">

@@ -1,11 +1,10 @@
 import { UserRound } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, messageOf, useSettingsQuery } from '../api.ts';
+import { messageOf, useSettingsQuery } from '../api.ts';
 import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { complain } from '../kit/notices.tsx';
-import { useAppDispatch } from '../store.ts';
-import { doorIsClosed } from './door.ts';
+import { saver } from '../saving/index.ts';
 import { PasswordSheet } from './PasswordSheet.tsx';
 import { useLogOutMutation, useOwnPasswordMutation } from './peopleApi.ts';
 
@@ -13,27 +12,21 @@ import { useLogOutMutation, useOwnPasswordMutation } from './peopleApi.ts';
 export default function PersonMenu(): React.JSX.Element | null {
   const { data: settings } = useSettingsQuery(),
     navigate = useNavigate(),
-    dispatch = useAppDispatch(),
     [logOut] = useLogOutMutation(),
     [ownPassword] = useOwnPasswordMutation(),
     [changing, setChanging] = useState(false),
     person = settings?.person;
   if (!person) return null;
+  const leave = async (): Promise<void> => {
+    if (!(await saver.flush())) return complain('What you did is not saved yet; log out when it is');
+    await logOut().unwrap();
+    // nothing of the shoots stays on the page, nor is kept under another's name
+    window.location.assign('/shoots');
+  };
   const acts: Record<string, () => void> = {
     people: () => void navigate('/people'),
     password: () => setTimeout(() => setChanging(true), 60),
-    out: () =>
-      void logOut()
-        .unwrap()
-        .then(
-          () => {
-            doorIsClosed(true);
-            // nothing of the shoots stays on the page
-            void navigate('/shoots');
-            dispatch(api.util.resetApiState());
-          },
-          (e: unknown) => complain(messageOf(e)),
-        ),
+    out: () => void leave().catch((e: unknown) => complain(messageOf(e))),
   };
   return (
     <>

@@ -23,8 +23,8 @@ export interface LinkShown {
   said: string;
   notes: string;
   steps: { name: string; words: string }[];
-  frames: string[];
-  rows: { name: string; strip: string[]; said: ('best' | 'out' | null)[] }[];
+  frames: { id: number; name: string }[];
+  rows: { look: number; name: string; strip: string[]; said: ('best' | 'out' | null)[] }[];
   expiresAt: string;
 }
 

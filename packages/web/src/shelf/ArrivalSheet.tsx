@@ -5,7 +5,7 @@ import { DyeStrip } from '../kit/DyeStrip.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { useTakeParcelMutation, type Arrival, type Standing } from './shelfApi.ts';
-import { TriedPicture } from './TriedPicture.tsx';
+import { TriedPicture } from '../kit/TriedPicture.tsx';
 
 type How = 'leave' | 'own' | 'revision';
 const first: Record<Standing['kind'], How> = { new: 'own', newer: 'revision', same: 'leave', older: 'leave' };

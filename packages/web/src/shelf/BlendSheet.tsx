@@ -5,7 +5,7 @@ import { messageOf, useCreateLookMutation, useLookQuery } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import type { LookCard } from '../types.ts';
-import { TriedPicture } from './TriedPicture.tsx';
+import { TriedPicture } from '../kit/TriedPicture.tsx';
 
 /** A look between two, seen on a frame while one slider moves. */
 export function BlendSheet({

@@ -6,7 +6,7 @@ import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import type { LookCard } from '../types.ts';
-import { TriedPicture } from './TriedPicture.tsx';
+import { TriedPicture } from '../kit/TriedPicture.tsx';
 
 /** Gives steps of a look to another, seen on a frame before they are; what is made is the other's next revision. */
 export default function GiveStepSheet({

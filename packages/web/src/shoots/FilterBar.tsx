@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import type { Frame } from '../types.ts';
 import { everything, filters, marks, type Filter } from './choosing.ts';
 
-/** What of the shoot is shown: by rating, mark, light, camera, groundwork and words; and in which order. */
+/** What of the shoot is shown: by rating, mark, light, camera, lens, look, trims, groundwork and words; and in which order. */
 export function FilterBar({
   frames,
   shown,
@@ -17,6 +17,7 @@ export function FilterBar({
   onGroup: () => void;
 }): React.JSX.Element {
   const cameras = useMemo(() => [...new Set(frames.map((f) => f.camera))].sort(), [frames]),
+    lenses = useMemo(() => [...new Set(frames.map((f) => f.lens))].filter(Boolean).sort(), [frames]),
     lights = useMemo(() => [...new Set(frames.map((f) => f.light))], [frames]),
     set = (change: Partial<Filter>): void => onFilter({ ...filter, ...change });
   const choice = (
@@ -57,6 +58,30 @@ export function FilterBar({
       {cameras.length > 1 &&
         choice('Camera', filter.camera ?? '', [['', 'all cameras'], ...cameras.map((c) => [c, c] as const)], (v) =>
           set({ camera: v || null }),
+        )}
+      {lenses.length > 1 &&
+        choice('Lens', filter.lens ?? '', [['', 'all lenses'], ...lenses.map((l) => [l, l] as const)], (v) => set({ lens: v || null }))}
+      {(frames.some((f) => f.look) || filter.look) &&
+        choice(
+          'Look',
+          filter.look ?? '',
+          [
+            ['', 'any look'],
+            ['own', 'a look of its own'],
+            ['shoot', 'the shoot’s look'],
+          ],
+          (v) => set({ look: (v || null) as Filter['look'] }),
+        )}
+      {(frames.some((f) => f.steps) || filter.trims) &&
+        choice(
+          'Trims',
+          filter.trims ?? '',
+          [
+            ['', 'trimmed or not'],
+            ['with', 'trimmed'],
+            ['without', 'not trimmed'],
+          ],
+          (v) => set({ trims: (v || null) as Filter['trims'] }),
         )}
       {choice(
         'Groundwork',

@@ -1,5 +1,6 @@
 import { Button } from '@chakra-ui/react';
 import { useNavigate } from 'react-router';
+import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { Rove } from '../kit/Rove.tsx';
 import type { Frame } from '../types.ts';
 
@@ -23,6 +24,7 @@ export function SelectionBar({
   onLight,
   onLook,
   onDip,
+  onSidecars,
   onTakeOut,
   onClear,
 }: {
@@ -36,6 +38,7 @@ export function SelectionBar({
   onLight: () => void;
   onLook: () => void;
   onDip: () => void;
+  onSidecars: (way: 'read' | 'write') => void;
   onTakeOut: () => void;
   onClear: () => void;
 }): React.JSX.Element {
@@ -49,7 +52,9 @@ export function SelectionBar({
   return (
     <Rove className="selection-bar" role="toolbar" aria-label="Chosen frames">
       <b>{chosen.length} chosen</b>
-      <span title={one?.doubt ?? undefined}>{one ? (one.doubt ? `may not be whole: ${one.doubt}` : exposureOf(one)) : ''}</span>
+      <span title={one ? (one.doubt ?? exposureOf(one)) : undefined}>
+        {one ? (one.doubt ? `may not be whole: ${one.doubt}` : exposureOf(one)) : ''}
+      </span>
       {one && act('Open on the bench', 'Enter', () => onBench(one))}
       {act(one ? 'Look closely' : 'Side by side', 'Large, compared, rated and trimmed', onSide)}
       {one && !one.missing && act('Groundwork', undefined, () => void navigate(`/ground?shoot=${one.shootId}&frame=${one.id}`))}
@@ -60,6 +65,19 @@ export function SelectionBar({
       {act('Light…', 'What light these frames stand in', onLight)}
       {act('Own look…', 'A look for these frames alone, instead of the shoot’s', onLook)}
       {act('Dip again', 'The same raw once more, beside the first, to be treated another way', onDip)}
+      <LazyMenu
+        minW="270px"
+        trigger={
+          <Button size="xs" variant="ghost" title="Ratings and marks, in XMP files beside the raws">
+            Sidecars
+          </Button>
+        }
+        items={[
+          { value: 'write', words: 'Write ratings and marks beside the raws' },
+          { value: 'read', words: 'Take ratings and marks from there' },
+        ]}
+        onSelect={(way) => onSidecars(way as 'read' | 'write')}
+      />
       {act('Take out', 'Take out of the shoot (Delete); kept in the trash for 30 days', onTakeOut)}
       {act('Clear', 'Escape', onClear)}
     </Rove>

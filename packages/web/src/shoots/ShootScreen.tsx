@@ -13,6 +13,7 @@ import { SelectionBar } from './SelectionBar.tsx';
 import { useChosen } from './useChosen.ts';
 import { useFrameActions } from './useFrameActions.ts';
 import { useSaying } from './useSaying.ts';
+import { useSidecars } from './useSidecars.ts';
 import { WorkPath } from './WorkPath.tsx';
 import { pictureUrl, sheetPictureUrl } from '../pictures.ts';
 
@@ -94,6 +95,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
     shown = useMemo(() => through(shoot.frames, filter), [shoot.frames, filter]),
     filtered = useMemo(() => ({ ...shoot, frames: shown }), [shoot, shown]);
   const say = useSaying(),
+    sidecars = useSidecars(say),
     nameOf = (of: readonly Frame[]): string => (of.length === 1 ? of[0]!.name : `${of.length} frames`),
     /** What the keys are about: the chosen frames, or the one the keys stand on where it is none of them. */
     meant = (): Frame[] => {
@@ -199,6 +201,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             onLight={() => setSheet('light')}
             onLook={() => setSheet('own look')}
             onDip={() => void dip(chosen)}
+            onSidecars={(way) => void sidecars(way, chosen)}
             onTakeOut={() => void take(chosen)}
             onClear={() => set([])}
           />

@@ -1,12 +1,9 @@
+import { marks as words, type Mark } from '@dyepot/core';
 import type { Frame } from '../types.ts';
 
 /** Words a frame can be marked with, and the colour each shows as. */
-export const marks = [
-  { mark: 'ask', words: 'ask the client', colour: '#d9b23c' },
-  { mark: 'retouch', words: 'to be retouched', colour: '#5aa0c8' },
-  { mark: 'cover', words: 'for the cover', colour: '#d0587e' },
-  { mark: 'web', words: 'for the web', colour: '#62a860' },
-] as const;
+const colours: Readonly<Record<Mark, string>> = { ask: '#d9b23c', retouch: '#5aa0c8', cover: '#d0587e', web: '#62a860' };
+export const marks = words.map((m) => ({ ...m, colour: colours[m.mark] }));
 
 /** What of a shoot is shown, and in which order. */
 export interface Filter {
@@ -14,11 +11,27 @@ export interface Filter {
   mark: string | null;
   light: string | null;
   camera: string | null;
+  lens: string | null;
   ground: 'done' | 'not yet' | null;
+  /** a look of its own, or the shoot's */
+  look: 'own' | 'shoot' | null;
+  /** trims and other steps of its own */
+  trims: 'with' | 'without' | null;
   words: string;
   order: 'name' | 'time' | 'rating' | 'iso';
 }
-export const everything: Filter = { rating: null, mark: null, light: null, camera: null, ground: null, words: '', order: 'name' };
+export const everything: Filter = {
+  rating: null,
+  mark: null,
+  light: null,
+  camera: null,
+  lens: null,
+  ground: null,
+  look: null,
+  trims: null,
+  words: '',
+  order: 'name',
+};
 export const filters = (f: Filter): boolean => JSON.stringify({ ...f, order: 'name' }) !== JSON.stringify(everything);
 
 /** The frames a filter lets through, in its order. */
@@ -31,6 +44,9 @@ export function through(frames: readonly Frame[], f: Filter): Frame[] {
         (f.mark === null || frame.mark === f.mark) &&
         (f.light === null || frame.light === f.light) &&
         (f.camera === null || frame.camera === f.camera) &&
+        (f.lens === null || frame.lens === f.lens) &&
+        (f.look === null || (frame.look !== null) === (f.look === 'own')) &&
+        (f.trims === null || (frame.steps !== null) === (f.trims === 'with')) &&
         (f.ground === null || (frame.groundwork !== null) === (f.ground === 'done')) &&
         (words === '' || `${frame.name} ${frame.light} ${frame.camera} ${frame.lens} iso ${frame.exif.iso}`.toLowerCase().includes(words)),
     );

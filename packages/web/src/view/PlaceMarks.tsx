@@ -11,6 +11,10 @@ export type PlaceShown = 'tint' | 'grey' | 'outline';
 const workers = [0, 1] as const,
   shares = Uint8Array.from({ length: 256 }, (_, code) => Math.round(255 * decodeSrgb(code / 255)));
 
+/** #rrggbb as numbers. */
+const channelsOf = (colour: string): [number, number, number] =>
+  [1, 3, 5].map((i) => Number.parseInt(colour.slice(i, i + 2), 16)) as [number, number, number];
+
 /** Grey light as a tint, as it is, or as the line where it is a half. */
 function lay(from: HTMLCanvasElement, to: HTMLCanvasElement, as: PlaceShown, tint: readonly [number, number, number]): void {
   const { width, height } = from;
@@ -46,28 +50,26 @@ export function PlaceMarks({
   darkroom,
   frame,
   piece,
-  place: { id, as },
+  place: { id, as, tint },
   treatment,
   live,
-  tint = [224, 60, 160],
   style,
 }: {
   darkroom: Darkroom;
   frame: Frame;
   piece: Piece | null;
-  place: { id: string; as: PlaceShown };
+  place: { id: string; as: PlaceShown; tint: string };
   treatment: Treatment;
   live: (s: State) => Treatment;
-  tint?: readonly [number, number, number];
   style: React.CSSProperties;
 }): React.JSX.Element {
   const drawn = useRef<HTMLCanvasElement>(null),
     shown = useRef<HTMLCanvasElement>(null);
   const laid = (): void => {
-    if (drawn.current && shown.current) lay(drawn.current, shown.current, as, tint);
+    if (drawn.current && shown.current) lay(drawn.current, shown.current, as, channelsOf(tint));
   };
   useFrameRender(darkroom, {
-    name: `place-${as}`,
+    name: `place-${as}-${tint}`,
     frame,
     piece,
     ...treatment,

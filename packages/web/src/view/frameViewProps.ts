@@ -31,7 +31,7 @@ export interface FrameViewProps {
   /** the frame's own steps as they are now; none where not said */
   steps?: OwnSteps | null;
   /** a step or skein whose place is laid over the picture, and how */
-  place?: { id: string; as: PlaceShown } | null;
+  place?: { id: string; as: PlaceShown; tint: string } | null;
   view: ViewState;
   onView: (change: Partial<ViewState>) => void;
   live: (s: State) => Treatment;

@@ -5,6 +5,7 @@ import { useAppDispatch } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Placed } from '../view/FrameView.tsx';
 import { act } from '../bench/benchSlice.ts';
+import { useHolding } from './useHolding.ts';
 
 const PlaceShapes = lazy(() => import('./PlaceShapes.tsx').then((m) => ({ default: m.PlaceShapes })));
 
@@ -22,7 +23,8 @@ export function PlaceOnPicture({
   steps: OwnSteps | null;
   placed: Placed;
 }): React.JSX.Element | null {
-  const dispatch = useAppDispatch();
+  const dispatch = useAppDispatch(),
+    holding = useHolding();
   if (!holder.mask) return null;
   const onSet = (mask: Mask, words: string, gesture: string): void => {
     const about = { id: holder.id, change: { mask }, words, gesture: gesture && `${holder.id}-${gesture}` };
@@ -45,7 +47,9 @@ export function PlaceOnPicture({
   };
   return (
     <Suspense fallback={null}>
-      <PlaceShapes frame={frame} mask={holder.mask} placed={placed} onSet={onSet} lightAt={lightAt} />
+      <div style={{ display: 'contents' }} {...holding}>
+        <PlaceShapes frame={frame} mask={holder.mask} placed={placed} onSet={onSet} lightAt={lightAt} />
+      </div>
     </Suspense>
   );
 }

@@ -8,6 +8,7 @@ import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { ReadoutSignal } from '../view/readoutSignal.ts';
 import { act, docOf, type ShowPlace } from '../bench/benchSlice.ts';
 import type { Frame } from '../types.ts';
+import { useHolding } from './useHolding.ts';
 import { useSure } from './useFound.ts';
 import { copiedPlace, copyPlace } from './copied.ts';
 import { PartControls } from './PartControls.tsx';
@@ -27,6 +28,7 @@ const opacity = number('Opacity', '%', 0, 100, 100, 1, 0),
     ['tint', 'tint'],
     ['grey', 'grey'],
     ['outline', 'outline'],
+    ['held', 'while held'],
   ];
 
 /** Where a step or a skein acts: its parts in order, the whole, and how it is shown. */
@@ -49,6 +51,8 @@ export function Where({
     masks = useAppSelector((s) => docOf(s.bench).look.masks),
     part = useAppSelector((s) => s.bench.part),
     shown = useAppSelector((s) => s.bench.showPlace),
+    tint = useAppSelector((s) => s.bench.placeTint),
+    holding = useHolding(),
     [naming, setNaming] = useState<string | null>(null);
   const at = Math.min(part, mask.parts.length - 1),
     starts: readonly Start[] = side === 'frame' ? [...portableStarts, ...boundStarts] : portableStarts;
@@ -75,7 +79,7 @@ export function Where({
     { value: 'all', words: 'Everywhere again' },
   ];
   return (
-    <section className="where" aria-label="Where">
+    <section className="where" aria-label="Where" {...holding}>
       <ul>
         {mask.parts.map((p, i) => (
           <li key={i} className={i === at ? 'on' : ''}>
@@ -207,6 +211,11 @@ export function Where({
           </button>
         ))}
       </Rove>
+      {shown !== 'off' && shown !== 'grey' && (
+        <label className="inline">
+          its colour <input type="color" value={tint} onChange={(e) => dispatch(act.placeTinted(e.target.value))} />
+        </label>
+      )}
     </section>
   );
 }
