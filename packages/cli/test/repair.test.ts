@@ -63,7 +63,7 @@ describe('repairs on the command line', () => {
   it('dust finds none at one place of the sensor where there is none, and writes what it finds', async () => {
     const answer = await dyepot(
       'dust',
-      raw,
+      join(frames, 'TR-0438.dng'),
       join(frames, 'TR-0444.dng'),
       join(frames, 'TR-0470.dng'),
       '--json',

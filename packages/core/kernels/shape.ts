@@ -52,6 +52,8 @@ function shape(at: usize, p: usize, shows: bool): void {
     v128.store(at, f32x4.mul(acts, s(8)));
     return;
   }
+  // where all was noise nothing is raised
+  if (!v128.any_true(energy)) return;
   for (let i: usize = 1; i < 64; i++) {
     const o = at + (i << 4), n = p + (i << 2), x = v128.load(o), square = f32x4.mul(x, x);
     // a coefficient no larger than noise is left as it is (Wiener's weight)

@@ -43,6 +43,8 @@ export * from './look/look.ts';
 export * from './look/trim.ts';
 export * from './look/worn.ts';
 export * from './mask/tone.ts';
+export * from './match/marks.ts';
+export { withProposed, type Proposed } from './match/toPicture.ts';
 export * from './mask/mask.ts';
 export { maskLimits } from './mask/schema.ts';
 export { outlinePolygon } from './mask/outline.ts';

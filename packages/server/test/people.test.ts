@@ -7,7 +7,7 @@ import { emptyLook } from '@dyepot/core/src/look/look.ts';
 import type { Router } from 'express';
 import { apiRoutes } from '../src/routes/api.ts';
 import { root } from '../src/places.ts';
-import { call, data, end, open, shootWith, stop } from './serverTrial.ts';
+import { call, data, end, open, shootWith, stop, type Shoot } from './serverTrial.ts';
 
 const password = 'seven skeins hang by the weir',
   dyepot = join(root, 'dist/dyepot.mjs'),
@@ -31,6 +31,7 @@ function listen(tls: string[] = [], extra: Record<string, string> = {}): Promise
   });
 }
 let server: ChildProcess,
+  shoot: Shoot,
   port = 0;
 interface Asked {
   method?: string;
@@ -75,7 +76,7 @@ function routes(): { method: string; path: string }[] {
 
 beforeAll(async () => {
   await open();
-  const shoot = await shootWith('Skeins');
+  shoot = await shootWith('Skeins');
   await call('POST', '/looks', { ...emptyLook('Weld'), notes: 'early light' });
   await call('PUT', `/shoots/${shoot.id}/swatches`, { frames: [shoot.frames[0]!.id], looks: [0, 1], said: {} });
   await end();
@@ -208,16 +209,30 @@ describe('a server that other machines meet', () => {
       card = await make({ kind: 'swatches', shootId: 1, days: 1 });
     // 128 bits
     expect(Buffer.from(look.token, 'base64url')).toHaveLength(16);
-    const shown = (await (await ask(`/api/links/${look.token}/shown`)).json()) as { name: string; notes: string; rows: object[] };
+    const shown = (await (await ask(`/api/links/${look.token}/shown`)).json()) as {
+      name: string;
+      notes: string;
+      rows: object[];
+      frames: { id: number }[];
+    };
     expect([shown.name, shown.notes, shown.rows.length]).toEqual(['Weld', 'early light', 2]);
-    const picture = await ask(`/api/links/${card.token}/pictures/1/0`);
+    const picture = await ask(`/api/links/${card.token}/pictures/${shoot.frames[0]!.id}/1`);
     expect(picture.headers.get('content-type')).toBe('image/jpeg');
     expect(
       Buffer.from(await (await ask(`/api/links/${card.token}/page.pdf`)).arrayBuffer())
         .subarray(0, 5)
         .toString(),
     ).toBe('%PDF-');
-    expect((await ask(`/api/links/${card.token}/pictures/2/0`)).status).toBe(404);
+    // the shoot's other frames and looks are not behind it
+    const [first, second] = shoot.frames.map((f) => f.id);
+    for (const other of [`${first}/2`, `${second}/0`, `${second}/1`, '999/1'])
+      expect([other, (await ask(`/api/links/${card.token}/pictures/${other}`)).status]).toEqual([other, 404]);
+    // nor are others shown in the place of frames that were taken out
+    const single = await make({ kind: 'look', lookId: 1, frames: [second], days: 1 });
+    expect((await ask(`/api/links/${single.token}/pictures/${second}/1`)).status).toBe(200);
+    await ask('/api/frames/take-out', { method: 'POST', cookie, body: { ids: [second] } });
+    for (const gone of ['page.pdf', `pictures/${second}/1`])
+      expect([gone, (await ask(`/api/links/${single.token}/${gone}`)).status]).toEqual([gone, 404]);
     expect((await ask('/api/looks/1')).status).toBe(401);
     await ask(`/api/links/${look.id}`, { method: 'DELETE', cookie });
     expect((await ask(`/api/links/${look.token}/shown`)).status).toBe(404);

@@ -23,13 +23,11 @@ export function rgbAlong(matrix: Matrix3, a: number, b: number, chroma: number):
  */
 export function chromaLimit(matrix: Matrix3, a: number, b: number): number {
   const k = slopes(a, b),
-    cubics = [0, 3, 6].map((row) =>
-      [1, 3, 3, 1].map((binomial, power) => binomial * k.reduce((sum, v, c) => sum + matrix[row + c]! * v ** power, 0)),
-    ) as unknown as [Cubic, Cubic, Cubic];
-  const inside = (chroma: number): boolean => {
-    for (const [c0, c1, c2, c3] of cubics) if (c0 + chroma * (c1 + chroma * (c2 + chroma * c3)) <= 0) return false;
-    return true;
-  };
+    [r0, r1, r2, r3] = cubic(matrix, 0, k),
+    [g0, g1, g2, g3] = cubic(matrix, 3, k),
+    [b0, b1, b2, b3] = cubic(matrix, 6, k);
+  const inside = (c: number): boolean =>
+    r0 + c * (r1 + c * (r2 + c * r3)) > 0 && g0 + c * (g1 + c * (g2 + c * g3)) > 0 && b0 + c * (b1 + c * (b2 + c * b3)) > 0;
   let low = 0,
     high = 0.02;
   while (high < 8 && inside(high)) {
@@ -43,7 +41,13 @@ export function chromaLimit(matrix: Matrix3, a: number, b: number): number {
   }
   return low;
 }
-type Cubic = readonly [number, number, number, number];
+/** A channel's coefficients, of the powers of chroma: Σ m·(1 + chroma·k)³ over the row's three numbers. */
+function cubic(matrix: Matrix3, row: number, [x, y, z]: Vector3): readonly [number, number, number, number] {
+  const p = matrix[row]!,
+    q = matrix[row + 1]!,
+    r = matrix[row + 2]!;
+  return [p + q + r, 3 * (p * x + q * y + r * z), 3 * (p * x ** 2 + q * y ** 2 + r * z ** 2), p * x ** 3 + q * y ** 3 + r * z ** 3];
+}
 
 /** A hue direction from its place 0–1 round the diamond |a| + |b| = 1, as the encode kernel counts it. */
 export function directionAt(place: number): [number, number] {

@@ -29,6 +29,8 @@ export function sourceArea(
   };
 }
 
+/** Room for the numbers of one colour's places. */
+const ofColour = 24;
 const lanczos = (x: number): number =>
   x === 0 ? 1 : Math.abs(x) >= 3 ? 0 : (3 * Math.sin(Math.PI * x) * Math.sin((Math.PI * x) / 3)) / (Math.PI * x) ** 2;
 const rows = Array.from({ length: 257 }, (_, k) => {
@@ -100,10 +102,10 @@ export function warpPlate(
         w = right - tx;
       const sourceBytes = held.width * held.height * 6 + 64,
         planeBytes = tile * 2 + 16,
-        source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + tableBytes * 3 + tile * 8 + 512),
+        source = kernels.reserve(sourceBytes + weights.byteLength + planeBytes * 3 + tableBytes * 3 + tile * 8 + 768),
         table = (source + sourceBytes + 15) & ~15,
         numbers = (table + weights.byteLength + 15) & ~15,
-        out = numbers + 96,
+        out = numbers + 3 * ofColour * 4,
         places = out + planeBytes * 3,
         radial = places + tile * 8;
       const u16 = kernels.u16(),
@@ -121,16 +123,19 @@ export function warpPlate(
           }
       kernels.u8().set(weights, table);
       tables?.forEach((t, c) => f32.set(t, (radial + c * tableBytes) / 4));
+      const a = view.toSource,
+        origin = { x: held.x + 0.5, y: held.y + 0.5 };
+      // of each colour: X, Y, Z of a row, which come with it, their steps, and what is its own
+      if (view.lens)
+        for (let c = 0; c < 3; c++)
+          f32.set([0, 0, 0, a[0], a[3], a[6], ...lensNumbers(view.lens, view.lens, c, scale, origin)], numbers / 4 + c * ofColour);
       for (let y = Math.max(ty, area.y); y < Math.min(ty + all.height, area.y + height); y++) {
-        const a = view.toSource,
-          start = apply3(a, [tx + 0.5, y + 0.5, 1]);
+        const start = apply3(a, [tx + 0.5, y + 0.5, 1]);
         if (view.lens) {
           for (let c = 0; c < 3; c++) {
-            f32.set(
-              [...start, a[0], a[3], a[6], ...lensNumbers(view.lens, view.lens, c, scale, { x: held.x + 0.5, y: held.y + 0.5 })],
-              numbers / 4,
-            );
-            kernels.exports.lensPlaces(places, w, numbers, radial + c * tableBytes);
+            const own = numbers / 4 + c * ofColour;
+            f32.set(start, own);
+            kernels.exports.lensPlaces(places, w, own * 4, radial + c * tableBytes);
             kernels.exports.warpPlaces(
               source + c * held.width * held.height * 2,
               held.width,
@@ -143,8 +148,7 @@ export function warpPlate(
           }
         } else {
           // a place in pixel centres of what is held: half a pixel on, through the homography, half a pixel back
-          const ox = held.x + 0.5,
-            oy = held.y + 0.5;
+          const { x: ox, y: oy } = origin;
           f32.set([start[0] - ox * start[2], start[1] - oy * start[2], start[2], a[0] - ox * a[6], a[3] - oy * a[6], a[6]], numbers / 4);
           kernels.exports.warp(source, held.width, held.height, out, planeBytes, w, numbers, table);
         }

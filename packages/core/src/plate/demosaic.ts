@@ -20,10 +20,17 @@ function mirrored(i: number, size: number): number {
 /**
  * Demosaics a Bayer picture: linear minimum mean square-error estimation of green along both directions (Zhang and Wu 2005,
  * in the domain of the cube root; the variances smoothed), red and blue along the direction of least change.
+ * @param spare planes of the same size that are not needed any more: new ones cost more than filling them
  * @returns three 16-bit planes of the picture's size, value = linear × plateScale + plateOffset
  */
-export function demosaic(kernels: Kernels, { width, height, data, cell }: RawPixels, facts: RawFacts): Uint16Array<ArrayBuffer> {
-  const out = new Uint16Array(width * height * 3),
+export function demosaic(
+  kernels: Kernels,
+  { width, height, data, cell }: RawPixels,
+  facts: RawFacts,
+  spare: Uint16Array | null = null,
+): Uint16Array {
+  const size = width * height * 3,
+    out = spare?.length === size ? spare : new Uint16Array(size),
     neutral = facts.profile.asShotNeutral,
     top = Math.max(...neutral),
     balance = neutral.map((v) => top / v);
@@ -55,15 +62,17 @@ export function demosaic(kernels: Kernels, { width, height, data, cell }: RawPix
     const columns = Math.min(core, width - x0),
       n = (columns + 2 * halo + 3) & ~3,
       from = x0 - halo,
-      inside = from >= 0 && from + n <= width,
+      first = Math.max(0, from),
+      last = Math.min(width, from + n),
       finished = planes.map((plane) => u16.subarray(plane, plane + columns));
     for (let y = -lag - 1; y < height + lag; y++) {
       const line = mirrored(y, height),
         start = line * width,
         done = y - lag,
         { back, own, other } = parities[done & 1]!;
-      if (inside) u16.set(data.subarray(start + from, start + from + n), source / 2);
-      else for (let i = 0; i < n; i++) u16[source / 2 + i] = data[start + mirrored(from + i, width)]!;
+      u16.set(data.subarray(start + first, start + last), source / 2 + first - from);
+      for (let x = from; x < first; x++) u16[source / 2 + x - from] = data[start + mirrored(x, width)]!;
+      for (let x = last; x < from + n; x++) u16[source / 2 + x - from] = data[start + mirrored(x, width)]!;
       kernels.exports.demosaicRow(source, rows, bytes, y, n, phase, parities[line & 1]!.levels, back, own, green, other);
       if (done < 0) continue;
       for (let c = 0; c < 3; c++) out.set(finished[c]!, (c * height + done) * width + x0);

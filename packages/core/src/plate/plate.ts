@@ -16,9 +16,11 @@ export interface Plate {
 
 /**
  * Mosaic to plate: demosaiced, turned upright; pictures already interpolated are only scaled.
+ * @param spare planes of a plate that is not needed any more, to be written over
  */
-export function makePlate(kernels: Kernels, raw: RawPixels, facts: RawFacts): Plate {
-  const plate = raw.colours === 3 ? scaleLinear(raw, facts) : { width: raw.width, height: raw.height, data: demosaic(kernels, raw, facts) };
+export function makePlate(kernels: Kernels, raw: RawPixels, facts: RawFacts, spare: Plate['data'] | null = null): Plate {
+  const { width, height } = raw,
+    plate = raw.colours === 3 ? scaleLinear(raw, facts) : { width, height, data: demosaic(kernels, raw, facts, spare) };
   return turn(plate, facts.quarterTurns);
 }
 

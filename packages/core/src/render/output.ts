@@ -61,7 +61,7 @@ export function encodeParameters(space: OutputSpace): Float32Array {
       });
     let low = 0,
       high = 1;
-    for (let k = 0; k < 20; k++) {
+    for (let k = 0; k < 11; k++) {
       const middle = (low + high) / 2;
       if (far(pure.map((v) => v + (1 - v) * middle) as unknown as Vector3)) low = middle;
       else high = middle;

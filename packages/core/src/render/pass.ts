@@ -58,13 +58,15 @@ export interface Plan {
 export const isMapPass = (pass: Pass): pass is MapPass => kernelNeeds[pass.kernel] === 'map';
 export const isPlacePass = (pass: Pass): pass is PlacePass => kernelNeeds[pass.kernel] === 'place';
 export const isFieldPass = (pass: Pass): pass is FieldPass => kernelNeeds[pass.kernel] === 'field';
+/** Whether a pass looks at the pixel alone. */
+export const isPointPass = (pass: Pass): pass is PointwisePass => kernelNeeds[pass.kernel] === 'point';
 export const isAreaPass = (pass: Pass): pass is AreaPass => kernelNeeds[pass.kernel] === 'area';
 export const isJoinPass = (pass: Pass): pass is JoinPass => pass.kernel === 'join';
 /** Whether a pass needs to know the whole picture: its maps, or the fields of its mask. */
 export const readsPicture = (pass: Pass): boolean => isMapPass(pass) || (isJoinPass(pass) && pass.mask !== null && readsWhole(pass.mask));
 /** Whether a pass acts on every place alike. */
 export const isPointwise = (pass: Pass): boolean =>
-  kernelNeeds[pass.kernel] === 'point' || pass.kernel === 'hold' || (isJoinPass(pass) && (pass.mask === null || byLightAlone(pass.mask)));
+  isPointPass(pass) || pass.kernel === 'hold' || (isJoinPass(pass) && (pass.mask === null || byLightAlone(pass.mask)));
 /** Whether two passes do the same: the same kernel with the same numbers, reading as far. */
 export const samePass = (a: Pass, b: Pass): boolean =>
   a === b ||

@@ -8,7 +8,19 @@ import { encodeParameters, type OutputSpace } from './output.ts';
 import { fieldBytes, runField, type OpenGrain } from './field.ts';
 import { along, layField, layRow } from './layRow.ts';
 import { drawMask, maskPlanes, numbersOf, type MaskRoom } from './maskTile.ts';
-import { deepest, isAreaPass, isJoinPass, isFieldPass, isMapPass, isPlacePass, type MapPass, type Plan } from './pass.ts';
+import {
+  deepest,
+  isAreaPass,
+  isJoinPass,
+  isFieldPass,
+  isMapPass,
+  isPlacePass,
+  isPointPass,
+  type MapPass,
+  type Pass,
+  type Plan,
+  type PointwisePass,
+} from './pass.ts';
 import { runPlace } from './place.ts';
 import type { Origin } from './render.ts';
 
@@ -63,7 +75,7 @@ export function workFor(
     masks = plan.passes.flatMap((p) => (isJoinPass(p) && p.mask ? [p.mask] : []));
   const at = layOut(kernels, {
     fields: rowBytes,
-    places: plan.passes.some((p) => p.kernel === 'lensGain') ? tile * 8 : 0,
+    places: plan.passes.some((p) => p.kernel === 'lensGain') ? tile * 8 + 64 : 0,
     source: tile * 6 + 64,
     planes: plane * 3,
     aside: plane * 3 * depth,
@@ -162,9 +174,30 @@ export function runPasses(
     else if (isPlacePass(pass)) runPlace(kernels, work, pass, address, tile, origin);
     else if (isFieldPass(pass)) runField(kernels, work, i, pass, address, seed, tile, origin);
     else if (isMapPass(pass)) runMaps(kernels, work, pass, address, origin.maps?.[i] ?? [], tile, origin);
-    else if (!isAreaPass(pass)) kernels.exports[pass.kernel](...work.planes, n, address);
+    else if (isPointPass(pass)) {
+      const end = endOfPoints(passes, i);
+      runPoints(kernels, work, passes, i, end, n);
+      i = end - 1;
+    }
   }
   return i;
+}
+
+/** Pixels that passes of the pixel alone go over one after another while they are in the nearest cache. */
+const nearPixels = 2048;
+/** Where the passes of the pixel alone that begin at a place end. */
+function endOfPoints(passes: readonly Pass[], first: number): number {
+  let end = first + 1;
+  while (end < passes.length && isPointPass(passes[end]!)) end++;
+  return end;
+}
+function runPoints(kernels: Kernels, work: Work, passes: readonly Pass[], first: number, end: number, n: number): void {
+  const [r, g, b] = work.planes;
+  for (let at = 0; at < n; at += nearPixels) {
+    const count = Math.min(nearPixels, n - at),
+      o = at * 4;
+    for (let i = first; i < end; i++) kernels.exports[(passes[i] as PointwisePass).kernel](r + o, g + o, b + o, count, work.numbers[i]!);
+  }
 }
 
 /** The lens' gain row by row: where each pixel's light lies in the plate, then the gain there. */

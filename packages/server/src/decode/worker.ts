@@ -1,6 +1,6 @@
-import { closeSync, fstatSync, openSync, readFileSync, readSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { createHash, webcrypto } from 'node:crypto';
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
+import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { parentPort, workerData } from 'node:worker_threads';
 import { describeRaw, type LibRawMetadata } from './describe.ts';
@@ -18,10 +18,14 @@ interface LibRawReader {
 /** A file that is cut short: the message ends a sentence that begins with its name. */
 class CutShort extends Error {}
 /** The most that is read of a raw whose own directories do not say how far it goes, in bytes. */
-const mostUnknown = 1e9;
+const mostUnknown = 1e9,
+  pieceBytes = 1 << 24;
 
 /** Reads as much of a raw as it speaks of, and checks that its picture is all there. */
-function readRaw(path: string): { file: Uint8Array; extents: Extents | null; doubt: string | null } {
+function readRaw(
+  path: string,
+  hashed: boolean,
+): { file: Uint8Array; extents: Extents | null; doubt: string | null; hash: Promise<string> | null } {
   const descriptor = openSync(path, 'r');
   try {
     const { size } = fstatSync(descriptor);
@@ -40,16 +44,35 @@ function readRaw(path: string): { file: Uint8Array; extents: Extents | null; dou
     // what follows the last thing a DNG speaks of is not its picture
     const wanted = extents?.dng ? Math.min(size, extents.end) : size;
     if (wanted > mostUnknown) throw new Error(`it is larger (${(wanted / 1e9).toFixed(1)} GB) than a raw picture is`);
-    return { file: readAt(0, wanted), extents, doubt: state.doubt };
+    const file = readAt(0, wanted);
+    // what the picture ends before is summed up piece by piece; else all beside the decoding, in a thread of its own
+    if (size > wanted && hashed) {
+      const sum = createHash('sha256').update(file);
+      for (let at = wanted; at < size; at += pieceBytes) sum.update(readAt(at, pieceBytes));
+      return { file, extents, doubt: state.doubt, hash: Promise.resolve(sum.digest('hex')) };
+    }
+    const digest = hashed ? webcrypto.subtle.digest('SHA-256', file) : null;
+    return { file, extents, doubt: state.doubt, hash: digest && digest.then((sum) => Buffer.from(sum).toString('hex')) };
   } finally {
     closeSync(descriptor);
   }
 }
 
+/** What a decode worker is given. */
+export interface DecodeTask {
+  path: string;
+  /** its pixels too, not only what it says */
+  pixels: boolean;
+  /** the SHA-256 of the whole file too, in hexadecimal */
+  hashed: boolean;
+  /** where LibRaw lies, and it compiled */
+  folder: string;
+  module: WebAssembly.Module;
+}
+
 /** Opens the file named in workerData and posts its facts and pixels; lives for one file only. */
 async function main(): Promise<void> {
-  const { path, pixels } = workerData as { path: string; pixels: boolean };
-  const folder = join(dirname(createRequire(import.meta.url).resolve('libraw-wasm/package.json')), 'dist');
+  const { path, pixels, hashed, folder, module } = workerData as DecodeTask;
   Object.assign(globalThis, {
     WorkerGlobalScope: class {},
     self: globalThis,
@@ -61,18 +84,24 @@ async function main(): Promise<void> {
   const factory = (await import(pathToFileURL(join(folder, 'libraw.js')).href)) as {
     default: (o: object) => Promise<{ LibRaw: new () => LibRawReader }>;
   };
-  const { LibRaw } = await factory.default({ wasmBinary: readFileSync(join(folder, 'libraw.wasm')), print: () => {}, printErr: () => {} });
-  const { file, extents, doubt } = readRaw(path);
+  // compiled once for all files
+  const instantiateWasm = (imports: WebAssembly.Imports, done: (made: WebAssembly.Instance, of: WebAssembly.Module) => void): object => {
+    void WebAssembly.instantiate(module, imports).then((made) => done(made, module));
+    return {};
+  };
+  const { LibRaw } = await factory.default({ instantiateWasm, print: () => {}, printErr: () => {} });
+  const { file, extents, doubt, hash: summing } = readRaw(path, hashed),
+    hash = async (): Promise<{ hash?: string }> => (summing ? { hash: await summing } : {});
   const reader = new LibRaw();
   reader.open(file, {});
   const said = describeRaw(reader.metadata(true), file),
     facts = doubt ? { ...said, doubt } : said;
-  if (!pixels) return finish({ facts });
+  if (!pixels) return finish({ facts, ...(await hash()) });
   if (facts.mosaic.startsWith('Bayer')) {
     const raw = reader.rawImageData();
     if (!raw || raw.data.length < raw.raw_width * (raw.top_margin + raw.height)) throw new Error('the picture data end early');
-    const digest = extents ? digestDoubt(extents, raw.data) : null;
-    if (digest) facts.doubt = digest;
+    const digestSays = extents ? digestDoubt(extents, raw.data) : null;
+    if (digestSays) facts.doubt = digestSays;
     const width = facts.width,
       height = facts.height,
       whole = raw.raw_width === width && raw.top_margin === 0 && raw.data.length === width * height,
@@ -86,7 +115,10 @@ async function main(): Promise<void> {
           ),
           y * width,
         );
-    return finish({ facts, raw: { width, height, data, colours: 1, cell: [...facts.mosaic.slice(6)].map((c) => 'RGB'.indexOf(c)) } }, data);
+    return finish(
+      { facts, ...(await hash()), raw: { width, height, data, colours: 1, cell: [...facts.mosaic.slice(6)].map((c) => 'RGB'.indexOf(c)) } },
+      data,
+    );
   }
   const other = new LibRaw();
   other.open(file, {
@@ -104,6 +136,7 @@ async function main(): Promise<void> {
   const data = new Uint16Array(image.data);
   finish(
     {
+      ...(await hash()),
       facts: { ...facts, white: 65535, width: image.width, height: image.height },
       raw: { width: image.width, height: image.height, data, colours: 3, cell: [0, 1, 1, 2] },
     },

@@ -5,7 +5,7 @@ import { framesOfLights, lookSheet } from '../services/checking.ts';
 import { found, ServiceError } from '../services/errors.ts';
 import { thumbOf } from '../services/frames.ts';
 import { lookAt } from '../services/looks.ts';
-import { laidCard, swatchFile, type LaidCard } from '../services/swatches.ts';
+import { laidCard, swatchesOf, swatchFile, type LaidCard } from '../services/swatches.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { hashOf, newToken } from './tokens.ts';
 
@@ -30,9 +30,9 @@ export interface LinkShown {
   said: string;
   notes: string;
   steps: { name: string; words: string }[];
-  frames: string[];
-  /** for each row of pictures: what it is called, its dye strip, and what was said of each frame in it */
-  rows: { name: string; strip: readonly string[]; said: ('best' | 'out' | null)[] }[];
+  frames: { id: number; name: string }[];
+  /** for each row of pictures: its look (0: none), what it is called, its dye strip, and what was said of each frame in it */
+  rows: { look: number; name: string; strip: readonly string[]; said: ('best' | 'out' | null)[] }[];
   expiresAt: Date;
 }
 
@@ -63,6 +63,7 @@ async function targetOf(wish: LinkWish): Promise<LinkTarget> {
   const look = await lookAt(wish.lookId),
     newest = await Shoot.findOne({ order: [['id', 'DESC']] }),
     frames = wish.frames ?? (newest ? (await framesOfLights(newest)).map((f) => f.id) : []);
+  if (frames.length === 0) throw new ServiceError(409, 'there is no frame to show it on; bring raws in first');
   if ((await Frame.count({ where: { id: frames } })) < new Set(frames).size)
     throw new ServiceError(404, 'one of these frames is not there');
   return { kind: 'look', lookId: wish.lookId, revision: look.revision, frames };
@@ -94,7 +95,7 @@ async function lookAsCard({ lookId, revision, frames }: Extract<LinkTarget, { ki
     title: look.name,
     across: there.map(({ id, name }) => ({ id, name })),
     rows: [
-      { lookId: null, revision: null, name: 'Without it', strip: [], said },
+      { lookId: 0, revision: null, name: 'Without it', strip: [], said },
       { lookId, revision, name: look.name, strip: look.strip, said },
     ],
   };
@@ -112,22 +113,27 @@ export async function behindLink(token: string): Promise<LinkShown> {
     said: look ? [look.family, `revision ${look.revision}`, ...look.document.tags].filter(Boolean).join(' · ') : 'Swatch card',
     notes: look?.document.notes ?? '',
     steps: look ? stepsInWords(look.document) : [],
-    frames: card.across.map((f) => f.name),
-    rows: card.rows.map(({ name, strip, said }) => ({ name, strip, said })),
+    frames: card.across,
+    rows: card.rows.map(({ lookId, name, strip, said }) => ({ look: lookId, name, strip, said })),
     expiresAt,
   };
 }
-/** A picture behind a link: of a frame (counted from the left) in a row (from the top). */
-export async function pictureBehindLink(pool: RenderPool, token: string, row: number, column: number): Promise<string> {
-  const card = await cardBehind((await linkOf(token)).target),
-    [look, frame] = [card.rows[row], card.across[column]];
-  if (!look || !frame) throw new ServiceError(404, 'there is no such picture behind this link');
-  return thumbOf(pool, frame.id, look.lookId, look.revision, pictureEdge);
+/** A picture behind a link: of one of its frames under one of its looks (0: none). */
+export async function pictureBehindLink(pool: RenderPool, token: string, frameId: number, lookId: number): Promise<string> {
+  const { target } = await linkOf(token),
+    shown = target.kind === 'look' ? { frames: target.frames, looks: [0, target.lookId] } : await swatchesOf(target.shootId);
+  if (!shown.frames.includes(frameId) || !shown.looks.includes(lookId) || !(await Frame.findByPk(frameId, { attributes: ['id'] })))
+    throw new ServiceError(404, 'there is no such picture behind this link');
+  const revision = lookId === 0 ? null : target.kind === 'look' ? target.revision : (await lookAt(lookId)).revision;
+  return thumbOf(pool, frameId, lookId || null, revision, pictureEdge);
 }
 /** All that a link shows, as a PDF. */
 export async function pageBehindLink(pool: RenderPool, token: string): Promise<{ name: string; file: Buffer }> {
   const { target } = await linkOf(token);
-  return target.kind === 'swatches'
-    ? swatchFile(pool, target.shootId, 'pdf')
-    : lookSheet(pool, target.lookId, { revision: target.revision, frameIds: target.frames, kind: 'pdf' });
+  if (target.kind === 'swatches') return swatchFile(pool, target.shootId, 'pdf');
+  const { lookId, revision, frames } = target,
+    // a sheet for which no frame is named shows others, which are not behind this link
+    frameIds = (await Frame.findAll({ where: { id: frames }, attributes: ['id'] })).map((f) => f.id);
+  if (frameIds.length === 0) throw new ServiceError(404, 'the frames this link shows are not there any more');
+  return lookSheet(pool, lookId, { revision, frameIds, kind: 'pdf' });
 }

@@ -9,7 +9,9 @@ import {
   setAnchor,
   takeProposals,
 } from '../services/evenness.ts';
-import { marks, proposedLights, sayOfFrames, type Said } from '../services/lights.ts';
+import { marks } from '@dyepot/core/src/match/marks.ts';
+import { readSidecars, writeSidecars } from '../services/sidecars.ts';
+import { proposedLights, sayOfFrames, type Said } from '../services/lights.ts';
 import { mostSwatches, saveSwatches, swatchesOf, swatchFile } from '../services/swatches.ts';
 import type { SwatchCard } from '../db/models.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -133,7 +135,7 @@ export function evennessRoutes(pool: RenderPool): Router {
                 id: whole.required(),
                 light: words(60).trim().min(1),
                 rating: whole.min(-1).max(5),
-                mark: Joi.valid(...marks),
+                mark: Joi.valid('', ...marks.map((m) => m.mark)),
               }),
             )
             .min(1)
@@ -145,5 +147,16 @@ export function evennessRoutes(pool: RenderPool): Router {
       return { was: await sayOfFrames(frames) };
     }),
   );
+  for (const [way, run] of [
+    ['read', readSidecars],
+    ['write', writeSidecars],
+  ] as const)
+    api.post(
+      `/frames/sidecars/${way}`,
+      json,
+      answer((req) =>
+        run(check(Joi.object<{ ids: number[] }>({ ids: Joi.array().items(whole).min(1).max(most).required() }), req.body).ids),
+      ),
+    );
   return api;
 }

@@ -39,9 +39,9 @@ export function linkRoutes(pool: RenderPool): Router {
     answer((req) => links.behindLink(String(req.params['token']))),
   );
   api.get(
-    '/links/:token/pictures/:row/:column',
+    '/links/:token/pictures/:frame/:look',
     answer(async (req, res) =>
-      sendPicture(res, await links.pictureBehindLink(pool, String(req.params['token']), idOf(req, 'row'), idOf(req, 'column')), false),
+      sendPicture(res, await links.pictureBehindLink(pool, String(req.params['token']), idOf(req, 'frame'), idOf(req, 'look')), false),
     ),
   );
   api.get(

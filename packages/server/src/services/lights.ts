@@ -11,8 +11,6 @@ import { tellFrames } from './frameView.ts';
 import { tellNews } from './news.ts';
 import { lightName } from './rawNames.ts';
 
-/** Words a frame can be marked with. */
-export const marks = ['', 'ask', 'retouch', 'cover', 'web'] as const;
 /** Frames that are grouped at once, at most: each is compared with each. */
 const mostGrouped = 1500;
 /** What is said of frames, one by one. */

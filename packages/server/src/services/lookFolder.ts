@@ -5,7 +5,7 @@ import { watch as follow, type FSWatcher } from 'chokidar';
 import { LookRecord, Setting } from '../db/models.ts';
 import { typedPath } from '../places.ts';
 import { PlainError } from '../plainError.ts';
-import { sayingOf, unpack } from '../work/parcel.ts';
+import { sayingOf, unpack, type Unpacked } from '../work/parcel.ts';
 import { writeWhole } from '../work/files.ts';
 import { ServiceError } from './errors.ts';
 import { followNews } from './news.ts';
@@ -50,45 +50,62 @@ export function openLookFolder(): LookFolder {
     closing = false;
   const troubles = new Map<string, string>(),
     /** what files said when they were last read, by path and time */
-    known = new Map<string, { stamp: string; sayings: string[]; history: string[] }>();
+    known = new Map<string, { stamp: string; sayings: string[] }>(),
+    /** what looks of the shelf say and have said, by look and revision: only what was saved since is looked at */
+    said = new Map<string, Awaited<ReturnType<typeof sayingsOf>>>();
 
+  const stampOf = (file: string): string | null => {
+    const s = statSync(file, { throwIfNoEntry: false });
+    return s?.isFile() ? `${s.size} ${s.mtimeMs}` : null;
+  };
   /** What the files of the folder say now; what is new of it comes onto the shelf. */
   async function takeIn(at: string): Promise<void> {
-    const files = (await readdir(at)).filter(isParcel).map((f) => join(at, f));
+    const files = (await readdir(at)).filter(isParcel).map((f) => join(at, f)),
+      arrived: Unpacked[] = [];
     for (const gone of [...known.keys()].filter((f) => !files.includes(f))) known.delete(gone);
     for (const file of files) {
-      const s = statSync(file, { throwIfNoEntry: false });
-      if (!s?.isFile()) continue;
-      const stamp = `${s.size} ${s.mtimeMs}`;
-      if (known.get(file)?.stamp === stamp) continue;
+      const stamp = stampOf(file);
+      if (stamp === null || known.get(file)?.stamp === stamp) continue;
       try {
-        const data = await readFile(file),
-          looks = await unpack(data);
-        await takeArrived(data);
-        known.set(file, { stamp, sayings: looks.map((l) => sayingOf(l.look)), history: looks.flatMap((l) => l.history) });
+        const looks = await unpack(await readFile(file));
+        known.set(file, { stamp, sayings: looks.map((l) => sayingOf(l.look)) });
+        arrived.push(...looks);
         troubles.delete(file);
       } catch (error) {
         troubles.set(file, `${basename(file)}: ${error instanceof Error ? error.message : String(error)}`);
-        known.set(file, { stamp, sayings: [], history: [] });
+        known.set(file, { stamp, sayings: [] });
       }
     }
+    // what was put there from here is nothing new
+    const own = new Set([...said.values()].flatMap((s) => s?.all ?? [])),
+      fresh = arrived.filter((l) => !own.has(sayingOf(l.look)));
+    if (fresh.length > 0) await takeArrived(fresh);
   }
   /** Puts into the folder what the shelf has and it has not. */
   async function putOut(at: string): Promise<void> {
-    const there = new Set([...known.values()].flatMap((f) => f.sayings));
-    for (const { id, name: look } of await LookRecord.findAll({ attributes: ['id', 'name'], order: [['id', 'ASC']] })) {
-      const own = await sayingsOf(id);
+    const there = new Set([...known.values()].flatMap((f) => f.sayings)),
+      records = await LookRecord.findAll({ attributes: ['id', 'name', 'revision'], order: [['id', 'ASC']] }),
+      keys = new Set(records.map((r) => `${r.id} ${r.revision}`));
+    for (const gone of [...said.keys()].filter((k) => !keys.has(k))) said.delete(gone);
+    for (const { id, name: look, revision } of records) {
+      const key = `${id} ${revision}`;
+      if (!said.has(key)) said.set(key, await sayingsOf(id));
+      const own = said.get(key);
       if (!own || there.has(own.now)) continue;
       const { data } = await parcelOf([id]);
       for (let k = 1; ; k++) {
         const file = join(at, `${fileNameOf(look)}${k === 1 ? '' : ` ${k}`}.dyelook`),
           before = known.get(file);
+        // it has changed since it was read: first it is read again
+        if (before && before.stamp !== stampOf(file)) {
+          gather();
+          break;
+        }
         // only what this look went on from gives way to it
         const mayReplace = before ? before.sayings.length === 1 && own.all.includes(before.sayings[0]!) : !existsSync(file);
         if (!mayReplace) continue;
         await writeWhole(file, data);
-        const s = statSync(file);
-        known.set(file, { stamp: `${s.size} ${s.mtimeMs}`, sayings: [own.now], history: own.all });
+        known.set(file, { stamp: stampOf(file) ?? '', sayings: [own.now] });
         there.add(own.now);
         break;
       }
@@ -131,6 +148,7 @@ export function openLookFolder(): LookFolder {
     watcher = null;
     troubles.clear();
     known.clear();
+    said.clear();
   };
   return {
     view,

@@ -114,32 +114,39 @@ export interface Choice {
 }
 /** Takes looks of a parcel in. Nothing on the shelf is written over. */
 export async function takeIn(data: Buffer, choices: readonly Choice[]): Promise<ShelfLook[]> {
-  const looks = await unpack(data);
+  return takeLooks(await unpack(data), await shelfSayings(), choices);
+}
+async function takeLooks(looks: readonly Unpacked[], shelf: readonly OnShelf[], choices: readonly Choice[]): Promise<ShelfLook[]> {
   if (choices.some((c) => c.at >= looks.length)) throw new ServiceError(400, `there are ${looks.length} looks in it`);
-  const shelf = await shelfSayings(),
-    wanted = choices.map(({ at, how }) => {
-      const { look, history } = looks[at]!,
-        standing = standingOf(shelf, sayingOf(look), history);
-      // before anything is taken in
-      if (how === 'revision' && standing.kind !== 'newer')
-        throw new ServiceError(409, `${look.name} is not a newer revision of a look on the shelf`);
-      return { look, history, onto: how === 'revision' && standing.kind === 'newer' ? standing : null };
-    });
+  const wanted = choices.map(({ at, how }) => {
+    const { look, history } = looks[at]!,
+      standing = standingOf(shelf, sayingOf(look), history);
+    // before anything is taken in
+    if (how === 'revision' && standing.kind !== 'newer')
+      throw new ServiceError(409, `${look.name} is not a newer revision of a look on the shelf`);
+    return { look, history, onto: how === 'revision' && standing.kind === 'newer' ? standing : null };
+  });
   const taken: ShelfLook[] = [];
   for (const { look, history, onto } of wanted) taken.push(onto ? await goesOn(onto, look, history) : await createLook(look, [...history]));
   return taken;
 }
-/** Takes in what of a file the shelf does not have: as looks of their own, or as the next revisions of those they go on from. What was taken out here does not come back. */
-export async function takeArrived(data: Buffer): Promise<void> {
+/** Takes in what of some looks the shelf does not have: as looks of their own, or as the next revisions of those they go on from. What was taken out here does not come back. */
+export async function takeArrived(arrived: readonly Unpacked[]): Promise<void> {
+  const sayings = arrived.map((a) => sayingOf(a.look)),
+    // of one look that came at several revisions the last is taken, with what went before in its history
+    looks = arrived.filter(
+      (_, i) =>
+        sayings.indexOf(sayings[i]!) === i && !arrived.some((other, k) => sayings[k] !== sayings[i] && other.history.includes(sayings[i]!)),
+    );
   const shelf = await shelfSayings(),
     out = await shelfSayings(true),
-    choices = (await unpack(data)).flatMap(({ look, history }, at): Choice[] => {
+    choices = looks.flatMap(({ look, history }, at): Choice[] => {
       const saying = sayingOf(look),
         { kind } = standingOf(shelf, saying, history);
       if (kind === 'same' || kind === 'older' || out.some((l) => l.revisions.has(saying))) return [];
       return [{ at, how: kind === 'newer' ? 'revision' : 'own' }];
     });
-  if (choices.length > 0) await takeIn(data, choices);
+  if (choices.length > 0) await takeLooks(looks, shelf, choices);
 }
 /** What a look says now, and all it has said; null where it cannot be read. */
 export async function sayingsOf(id: number): Promise<{ now: string; all: string[] } | null> {

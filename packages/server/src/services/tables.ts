@@ -62,16 +62,22 @@ export async function readPicture(pool: RenderPool, body: Readable, name: string
     await forget(given);
   }
 }
-/** Takes one picture of a pair; `fit` names it by what this returns. */
+/** Takes a picture that something is found from; it is named by what this returns. */
 export async function takePicture(body: Readable, name: string): Promise<{ id: string }> {
   const id = randomUUID();
   waiting.set(id, await receive(body, name));
-  // pictures sent and never fitted are not kept for ever
+  // pictures sent are not kept for ever
   for (const [old, given] of [...waiting].slice(0, -mostWaiting)) {
     waiting.delete(old);
     await forget(given);
   }
   return { id };
+}
+/** A picture that was taken, by what `takePicture` named it. */
+export function takenPicture(id: string): Given {
+  const given = waiting.get(id);
+  if (!given) throw new ServiceError(404, 'send the picture once more');
+  return given;
 }
 /** The table that takes the one picture to the other. */
 export async function fitPair(pool: RenderPool, before: string, after: string, size: number): Promise<object> {

@@ -61,13 +61,13 @@ const aboutOf = (task: object): string => {
   return known ? basename(known) : 'a picture';
 };
 
-/** Worker threads that decode, render and write; they make ready for looks that are expected. A worker that shows no progress for too long is ended and replaced. */
+/** Worker threads that decode, render and write; they make ready for looks that are expected, unless null: for one errand that costs more than it brings. A worker that shows no progress for too long is ended and replaced. */
 export function openPool({
   threads = 2,
   filename = distFile('render-worker.mjs'),
   patience = Number(process.env['DYEPOT_PATIENCE_MS']) || usualPatience,
-  expected = [],
-}: { threads?: number; filename?: string; patience?: number; expected?: readonly Look[] } = {}): RenderPool {
+  expected = null,
+}: { threads?: number; filename?: string; patience?: number; expected?: readonly Look[] | null } = {}): RenderPool {
   // a worker that waits by Atomics stands still: it could not warm up before its first task
   const pool = new Piscina({
     filename,

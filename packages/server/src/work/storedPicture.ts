@@ -14,12 +14,10 @@ export async function readPicture({ path, name }: { path: string; name: string }
   const size = await sharp(path)
     .metadata()
     .catch(() => {
-      throw new PlainError(`${name} is not a picture that can be read: a JPEG, PNG, WebP or TIFF can be laid over`);
+      throw new PlainError(`${name} is not a picture that can be read: a JPEG, PNG, WebP or TIFF can`);
     });
   if (size.width > mostSide || size.height > mostSide || size.width * size.height > mostPixels)
-    throw new PlainError(
-      `${name} is ${size.width} × ${size.height} pixels; up to ${mostSide} a side and 120 million in all can be laid over`,
-    );
+    throw new PlainError(`${name} is ${size.width} × ${size.height} pixels; up to ${mostSide} a side and 120 million in all can be read`);
   try {
     const { data, info } = await sharp(path, { limitInputPixels: mostPixels, failOn: 'error' })
         .rotate()

@@ -29,8 +29,8 @@ import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { developPlanes, render, type Form } from '@dyepot/core/src/render/render.ts';
 import { encodeFile, type FileSettings } from './encodeFile.ts';
-import { contentHash, levelFile, levelToRead, makeFolder, olderLevels, writeWhole } from './files.ts';
-import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
+import { levelFile, levelToRead, makeFolder, olderLevels, writeWhole } from './files.ts';
+import { decodeHashed, decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
 import { kernels } from './ownKernels.ts';
 import { readMended, type Patch } from './mending.ts';
 import { beat } from './pulse.ts';
@@ -58,7 +58,7 @@ export interface Imported {
 /** Reads a raw: its facts, its plate's smaller levels into `plates/<hash>`, its survey. */
 export async function importRaw({ path, plates, token }: { path: string; plates: string; token?: string }): Promise<Imported> {
   // the file is summed up while another thread decodes it
-  const [hash, { facts, plate }] = await Promise.all([contentHash(path), decodePlate(path, true)]);
+  const { hash, facts, plate } = await decodeHashed(path, true);
   const folder = join(plates, hash);
   makeFolder(folder);
   let level = plate;

@@ -14,11 +14,12 @@ import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { developPlanes, renderForms, type Origin } from '@dyepot/core/src/render/render.ts';
 import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
-import { contentHash, makeFolder, writeWhole, writingError } from './files.ts';
-import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
+import { makeFolder, writeWhole, writingError } from './files.ts';
+import { decodeHashed, drawn, seedOf } from './frameAsDrawn.ts';
 import { mendWhole } from './mending.ts';
 import { kernels } from './ownKernels.ts';
 import { beat } from './pulse.ts';
+import { giveBack } from './sparePlate.ts';
 
 export interface ExactTask {
   path: string;
@@ -56,10 +57,7 @@ async function drawnWhole(
   place: string | null = null,
 ): Promise<{ plate: Plate; plan: Plan; origin: Origin; facts: RawFacts }> {
   const k = await kernels(),
-    [hash, { facts, plate: decoded }] = await Promise.all([
-      known ?? contentHash(path),
-      decodePlate(path, groundwork !== null && !partIsPlain(groundwork, 'detail')),
-    ]),
+    { facts, plate: decoded, hash } = await decodeHashed(path, groundwork !== null && !partIsPlain(groundwork, 'detail'), known),
     frame = drawn(decoded, facts);
   const basis = { profile: facts.profile, seed: seedOf(hash), groundwork, picture: frame, steps: own },
     p = place === null ? plan(look, basis, space) : placePlan(look, basis, space, place);
@@ -121,6 +119,7 @@ export async function deliver(t: DeliverTask): Promise<{ files: Delivered[]; dou
     pictures = await rendered(whole, [...kinds.values()]),
     made = new Map([...kinds.keys()].map((key, k) => [key, pictures[k]!])),
     files: Delivered[] = [];
+  giveBack(whole.plate);
   for (const { settings, waiting } of t.files) {
     const rest = t.files.slice(files.length).map((f) => f.settings),
       key = keyOf(settings);

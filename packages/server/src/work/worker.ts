@@ -14,8 +14,8 @@ interface Asked {
   pulse: SharedArrayBuffer;
 }
 
-const { expected } = workerData as { expected: readonly Look[] };
-warmUp(expected).catch((error: unknown) => console.error(error));
+const { expected } = workerData as { expected: readonly Look[] | null };
+if (expected) warmUp(expected).catch((error: unknown) => console.error(error));
 
 /** Runs one task in a render worker. A plain error is returned as a value, since classes do not cross threads. */
 export default async function work({ name, task, pulse }: Asked): Promise<Sent> {

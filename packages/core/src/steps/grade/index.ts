@@ -1,6 +1,6 @@
 import { polar } from '../../colour/oklab.ts';
 import { inLab } from '../../render/pass.ts';
-import { defineStep, number, numberOf, type NumberParameter } from '../../render/step.ts';
+import { defineStep, number, numberOf, type NumberParameter, type ParameterValues } from '../../render/step.ts';
 
 export const gradeRanges = ['darks', 'mids', 'lights', 'all'] as const;
 export type GradeRange = (typeof gradeRanges)[number];
@@ -22,6 +22,20 @@ const half = 0.14;
 /** How far, in EV, a balance of 100 moves both boundaries. */
 const balanceEv = 1.5;
 
+/** Between which OKLab lightnesses the darks end and the lights begin. */
+export function gradeEdges(values: ParameterValues): Record<'darkLow' | 'darkHigh' | 'lightLow' | 'lightHigh', number> {
+  // a balance toward the lights gives them more of the picture
+  const shift = (-(numberOf(values, 'balance') || 0) / 100) * balanceEv,
+    dark = lightnessAt(numberOf(values, 'darksEndEv') + shift),
+    light = Math.max(dark + 0.02, lightnessAt(numberOf(values, 'lightsBeginEv') + shift));
+  return {
+    darkLow: Math.max(0, dark - half),
+    darkHigh: Math.min(dark + half, (dark + light) / 2 + 1e-3),
+    lightLow: Math.max(light - half, (dark + light) / 2),
+    lightHigh: light + half,
+  };
+}
+
 /** Colour and lightness into darks, mids and lights as OKLab offsets (hue in degrees, chroma, lightness). */
 export const grade = defineStep({
   kind: 'grade',
@@ -38,18 +52,12 @@ export const grade = defineStep({
       [...polar(of(`${range}Hue`), of(`${range}Chroma`)), of(`${range}Lightness`)].map((v, i) => (v + whole[i]!) * strength),
     );
     if (offsets.every((v) => v === 0)) return [];
-    // a balance toward the lights gives them more of the picture
-    const shift = (-of('balance') / 100) * balanceEv,
-      dark = lightnessAt(of('darksEndEv') + shift),
-      light = Math.max(dark + 0.02, lightnessAt(of('lightsBeginEv') + shift));
-    const darkHigh = Math.min(dark + half, (dark + light) / 2 + 1e-3),
-      lightLow = Math.max(light - half, (dark + light) / 2);
-    const darkLow = Math.max(0, dark - half);
+    const { darkLow, darkHigh, lightLow, lightHigh } = gradeEdges(values);
     return inLab('grade', [
       darkLow,
       1 / (darkHigh - darkLow),
       lightLow,
-      1 / (light + half - lightLow),
+      1 / (lightHigh - lightLow),
       ...[0, 1, 2].flatMap((k) => [offsets[k]!, offsets[k + 3]!, offsets[k + 6]!]),
     ]);
   },
