@@ -4,7 +4,17 @@ const platform = ['node:*', 'react', 'react-dom', 'express', 'sequelize', 'sharp
 const forbid = (patterns, message) => ({ 'no-restricted-imports': ['error', { patterns: [{ group: patterns, message }] }] });
 
 // Inside core arrows go only down this list; rooms of one line know nothing of each other.
-const rooms = [['match'], ['plan'], ['look'], ['steps', 'stock', 'mask', 'groundwork', 'repair'], ['formats'], ['render'], ['plate'], ['kernels'], ['colour']];
+const rooms = [
+  ['match'],
+  ['plan'],
+  ['look'],
+  ['steps', 'stock', 'mask', 'groundwork', 'repair'],
+  ['formats'],
+  ['render'],
+  ['plate'],
+  ['kernels'],
+  ['colour'],
+];
 const order = rooms.flatMap((line, i) =>
   line.map((room) => {
     const above = [...rooms.slice(0, i).flat(), ...line.filter((other) => other !== room)];
@@ -24,7 +34,7 @@ const order = rooms.flatMap((line, i) =>
     };
   }),
 );
-const features = ['bench', 'deliveries', 'evenness', 'ground', 'house', 'shelf', 'shoots', 'swatches', 'trash'];
+const features = ['bench', 'deliveries', 'evenness', 'ground', 'house', 'shelf', 'shoots', 'steps', 'swatches', 'trash'];
 
 export default tseslint.config(
   { ignores: ['**/dist/**', '.tmp/**', 'packages/core/kernels/**', '**/*.mjs', '**/*.js'] },
@@ -56,6 +66,13 @@ export default tseslint.config(
     rules: forbid(
       ['@dyepot/server*', '@dyepot/camera*', 'node:*', ...features.map((name) => `../${name}/*`)],
       'kit and view know no feature, and the pages know the server only by its addresses',
+    ),
+  },
+  {
+    files: ['packages/web/src/steps/**'],
+    rules: forbid(
+      ['@dyepot/server*', '@dyepot/camera*', 'node:*', '**/bench/*'],
+      'the faces of steps are put on the bench, and know nothing of it',
     ),
   },
   {

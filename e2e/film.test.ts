@@ -1,8 +1,9 @@
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
+import { root } from '@dyepot/server/src/places.ts';
 import { benchHand, type BenchHand } from './benchHand.ts';
 import { kept, leadAsServer, painted, setStage, still, type Stage } from './stage.ts';
 
@@ -84,7 +85,7 @@ describe('the stock designer', () => {
     await designer.keyboard.press('ArrowDown');
     await designer.getByRole('button', { name: 'Save revision' }).click();
     await designer.getByText('sheet revision 2').waitFor();
-    await designer.getByLabel('Revision').selectOption('1');
+    await designer.getByRole('combobox', { name: 'Revision', exact: true }).selectOption('1');
     await designer.getByText('sheet revision 1 of 2').waitFor();
     await designer.close();
   });
@@ -153,6 +154,37 @@ describe('finishing', () => {
     expect((await hand.patch(0.5, 0.8))[1]!).toBeGreaterThan(before[1]! + 40);
     expect((await leadAsServer(page)).equal).toBe(true);
     await hand.undoAll();
+  });
+  it('steps are proposed towards a finished picture, seen beside it, left or taken, and undone in one', async () => {
+    const reference = join(stage.data, 'reference.jpg'),
+      wrong = join(stage.data, 'wrong.jpg'),
+      airy = JSON.parse(readFileSync(join(root, 'demo/looks/chalk-high.json'), 'utf8')) as object;
+    writeFileSync(wrong, 'not a picture');
+    writeFileSync(reference, await (await page.request.post(`${stage.origin}/api/frames/1/picture`, { data: { look: airy } })).body());
+    const kinds = async (): Promise<string[]> => (await hand.look()).print.map((s) => s.kind),
+      before = await kinds();
+    await page.getByRole('button', { name: 'Add a step to the print lane' }).click();
+    await page.getByRole('button', { name: /^Towards a finished picture/ }).click();
+    const sheet = page.getByRole('dialog', { name: 'Towards a finished picture' }),
+      file = sheet.getByLabel('The picture');
+    await file.setInputFiles(wrong);
+    await page.getByText('wrong.jpg is not a picture that can be read').waitFor();
+    await file.setInputFiles(reference);
+    const said = sheet.getByText(/apart; with all the steps/);
+    await said.waitFor();
+    const [was, is] = [.../(\d+\.\d) apart; with all the steps (\d+\.\d)/.exec((await said.textContent())!)!].slice(1).map(Number);
+    expect(is!).toBeLessThan(was! / 2);
+    await sheet.getByRole('img', { name: 'The lead with the steps proposed' }).waitFor();
+    await sheet.getByLabel(/Saturation/).uncheck();
+    await sheet.getByRole('button', { name: 'Add the steps' }).click();
+    await settled();
+    const added = (await kinds()).slice(before.length);
+    expect(added[0]).toBe('curve');
+    expect(added).not.toContain('saturation');
+    expect((await leadAsServer(page)).equal).toBe(true);
+    await page.keyboard.press('Control+z');
+    await settled();
+    expect(await kinds()).toEqual(before);
   });
   it('black and white: a hue dragged down on the picture is darker, and the picture is toned', async () => {
     await hand.add('print', 'black and white');

@@ -1,4 +1,4 @@
-import { copyFileSync, existsSync, mkdtempSync, readdirSync, renameSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
@@ -7,10 +7,13 @@ import { root } from '@dyepot/server/src/places.ts';
 import { setStage, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
+/** where a raw lies that was found again */
+let walked = '';
 interface FrameState {
   id: number;
   name: string;
   light: string;
+  rating: number;
   missing: boolean;
 }
 interface ShootState {
@@ -144,6 +147,32 @@ describe('the shoot', () => {
     await page.getByRole('button', { name: 'Find', exact: true }).click();
     await page.getByText('walk is found').waitFor();
     expect((await shoot()).frames.find((f) => f.name === 'walk')!.missing).toBe(false);
+    walked = to;
+  });
+  it('ratings and marks go beside the raw when they are asked to, come from there again, and that is taken back', async () => {
+    const sidecar = walked.replace(/\.dng$/, '.xmp'),
+      rating = async (): Promise<number> => (await shoot()).frames.find((f) => f.name === 'walk')!.rating,
+      from = async (way: RegExp): Promise<void> => {
+        await bar().getByRole('button', { name: 'Sidecars' }).click();
+        await page.getByRole('menuitem', { name: way }).click();
+      };
+    await frame('walk').click();
+    await page.keyboard.press('4');
+    await expect.poll(rating).toBe(4);
+    expect(existsSync(sidecar)).toBe(false);
+    await from(/^Write ratings/);
+    await page.getByText('one sidecar written').waitFor();
+    const text = readFileSync(sidecar, 'utf8');
+    expect(text).toContain('xmp:Rating="4"');
+    writeFileSync(sidecar, text.replace('xmp:Rating="4"', 'xmp:Rating="2"'));
+    await from(/^Take ratings/);
+    await expect.poll(rating).toBe(2);
+    await page.keyboard.press('Control+z');
+    await expect.poll(rating).toBe(4);
+    writeFileSync(sidecar, '<nothing');
+    await from(/^Take ratings/);
+    await page.getByText(/walked\.xmp: line 1/).waitFor();
+    await frame('walk').click({ modifiers: ['Control'] });
   });
 });
 

@@ -87,6 +87,44 @@ describe('where', () => {
     await hand.settled();
     expect((await hand.look()).skeins).toEqual([]);
   });
+  it('pins each place on the picture, draws it in its chip, and shows it only while it is held where one wants that', async () => {
+    await hand.undoAll();
+    await hand.add('scene', 'exposure');
+    await page.getByLabel('Where it acts').selectOption('radial');
+    await hand.add('print', 'saturation');
+    const pin = page.getByRole('button', { name: /^Take Exposure/ });
+    await pin.waitFor();
+    const [dot, lead] = [(await pin.boundingBox())!, await hand.lead()],
+      centre = [dot.x + dot.width / 2 - lead.x, dot.y + dot.height / 2 - lead.y];
+    // a pool begins in the middle of the picture
+    expect(Math.abs(centre[0]! / lead.width - 0.5)).toBeLessThan(0.02);
+    expect(Math.abs(centre[1]! / lead.height - 0.5)).toBeLessThan(0.02);
+    expect(await page.getByRole('img', { name: 'acts pool' }).locator('ellipse').count()).toBe(1);
+    await pin.click();
+    await page.getByRole('radio', { name: 'while held' }).click();
+    await page.getByLabel('its colour').fill('#00ff40');
+    const place = page.getByTestId('place'),
+      middle = page.getByRole('slider', { name: 'Pool: its middle' });
+    expect(await place.count()).toBe(0);
+    await middle.hover();
+    await page.mouse.down();
+    await page.waitForFunction(() => {
+      const c = document.querySelector<HTMLCanvasElement>('canvas[data-testid=place]');
+      if (!c || c.width < 300) return false;
+      const [r, g, b, a] = c.getContext('2d')!.getImageData(c.width >> 1, c.height >> 1, 1, 1).data;
+      return r! < 8 && g! > 245 && Math.abs(b! - 64) < 8 && a! > 100;
+    });
+    await page.mouse.up();
+    await place.waitFor({ state: 'detached' });
+    // by the keys too
+    await middle.focus();
+    await page.keyboard.down('ArrowRight');
+    await place.waitFor();
+    await page.keyboard.up('ArrowRight');
+    await place.waitFor({ state: 'detached' });
+    await page.getByRole('radio', { name: 'not shown' }).click();
+    await hand.settled();
+  });
   it('paints on this frame alone: kept on the server, there after a reload, not in the look; erased, undone; given to another frame', async () => {
     await hand.undoAll();
     const before = await at(...grass);
