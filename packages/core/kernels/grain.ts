@@ -17,15 +17,21 @@ import { exp2, read, row, s } from './maths';
 export function grainTop(dst: usize, n: i32, i: i32, j: i32, amount: f32, seed: i32): void {
   for (let k: i32 = 0; k < n; k += 4) v128.store(dst + (<usize>k << 2), f32x4.mul(s(amount * 0.57735), f32x4.add(tenBits(bits(i + k, j, seed), 0), f32x4.add(tenBits(bits(i + k, j, seed), 10), tenBits(bits(i + k, j, seed), 20)))));
 }
-/** Row j of squares from the row of those twice as large: n numbers from column 2·i on, each larger one's plus three details, ± as Haar has them. */
-export function grainHalf(parent: usize, dst: usize, n: i32, i: i32, j: i32, amount: f32, seed: i32): void {
-  const a = s(amount), sign = s(j & 1 ? -1 : 1);
+/** Two rows of squares, 2·j and the next, from row j of those twice as large: n numbers each from column 2·i on, each larger one's plus three details, ± as Haar has them. */
+export function grainHalf(parent: usize, dst: usize, next: usize, n: i32, i: i32, j: i32, amount: f32, seed: i32): void {
+  const a = s(amount);
   for (let k: i32 = 0; k < n; k += 8) {
-    const h = bits(i + (k >> 1), j >> 1, seed), own = f32x4.add(v128.load(parent + (<usize>k << 1)), f32x4.mul(f32x4.mul(a, sign), tenBits(h, 0)));
-    const side = f32x4.mul(a, f32x4.add(tenBits(h, 10), f32x4.mul(sign, tenBits(h, 20)))), low = f32x4.add(own, side), high = f32x4.sub(own, side);
-    v128.store(dst + (<usize>k << 2), v128.shuffle<f32>(low, high, 0, 4, 1, 5));
-    v128.store(dst + (<usize>k << 2), v128.shuffle<f32>(low, high, 2, 6, 3, 7), 16);
+    const h = bits(i + (k >> 1), j, seed), at = <usize>k << 2, own = v128.load(parent + (at >> 1)), down = f32x4.mul(a, tenBits(h, 0)), across = tenBits(h, 10), both = tenBits(h, 20);
+    pair(dst + at, f32x4.add(own, down), f32x4.mul(a, f32x4.add(across, both)));
+    pair(next + at, f32x4.sub(own, down), f32x4.mul(a, f32x4.sub(across, both)));
   }
+}
+/** Neighbours own + side and own − side, four of each by turns. */
+// @ts-ignore: decorator
+@inline function pair(dst: usize, own: v128, side: v128): void {
+  const low = f32x4.add(own, side), high = f32x4.sub(own, side);
+  v128.store(dst, v128.shuffle<f32>(low, high, 0, 4, 1, 5));
+  v128.store(dst, v128.shuffle<f32>(low, high, 2, 6, 3, 7), 16);
 }
 /** Four rows added by weights[4]. */
 export function grainDown(a: usize, b: usize, c: usize, d: usize, weights: usize, dst: usize, n: i32): void {

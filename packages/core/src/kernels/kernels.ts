@@ -29,7 +29,7 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   border: Placed;
   overprint: Placed;
   grainTop(dst: number, n: number, i: number, j: number, amount: number, seed: number): void;
-  grainHalf(parent: number, dst: number, n: number, i: number, j: number, amount: number, seed: number): void;
+  grainHalf(parent: number, dst: number, next: number, n: number, i: number, j: number, amount: number, seed: number): void;
   grainDown(a: number, b: number, c: number, d: number, weights: number, dst: number, n: number): void;
   grainAcross(src: number, columns: number, weights: number, dst: number, n: number): void;
   grain(r: number, g: number, b: number, n: number, parameters: number, x: number, y: number, z: number): void;

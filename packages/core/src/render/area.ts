@@ -10,9 +10,11 @@ export interface AreaRun {
   kernels: Kernels;
   pass: AreaPass;
   planes: Planes;
+  /** the rows wanted */
+  out: Planes;
   width: number;
   height: number;
-  /** the rows wanted, from `first` to before `end` */
+  /** which they are: from `first` to before `end` */
   first: number;
   end: number;
   /** long edge of the uncropped picture in pixels */
@@ -20,8 +22,8 @@ export interface AreaRun {
   x: number;
   y: number;
 }
-/** How each of them runs: gives the rows wanted; planes put aside go along as they are. */
-export const areaRunners: Readonly<Record<KernelWith<'area'>, (run: AreaRun) => Planes>> = {
+/** How each of them runs: makes the rows wanted; planes put aside go along as they are. */
+export const areaRunners: Readonly<Record<KernelWith<'area'>, (run: AreaRun) => void>> = {
   crispness: runCrispness,
   scatter: runScatter,
 };

@@ -1,6 +1,5 @@
 import { layOut } from './arena.ts';
 import type { AreaRun } from './area.ts';
-import type { Planes } from './render.ts';
 
 const tileRows = 48;
 
@@ -14,11 +13,10 @@ export function gaussian(sigma: number, radius: number): number[] {
 export const deviations = 3;
 
 /** Runs the crispness of some rows. */
-export function runCrispness({ kernels, pass, planes, width, height, first, end, edge }: AreaRun): Planes {
+export function runCrispness({ kernels, pass, planes, out, width, height, first, end, edge }: AreaRun): void {
   const n = width * height,
     count = end - first,
     sets = planes.length / n,
-    out = new Float32Array(width * count * sets),
     sigma = (pass.reach * edge) / deviations,
     radius = Math.ceil(deviations * sigma),
     weights = gaussian(sigma, radius),
@@ -63,5 +61,4 @@ export function runCrispness({ kernels, pass, planes, width, height, first, end,
         out.set(f32.subarray((at.row + c * stride * 4) / 4, (at.row + c * stride * 4) / 4 + width), c * width * count + to);
     }
   }
-  return out;
 }

@@ -11,7 +11,7 @@ const roomFor = (squares: number): number => (squares + 32) & ~7;
 /** Bytes the random fields need for a tile of so many pixels. */
 export const fieldBytes = (tile: number): number => {
   const squares = roomFor(Math.ceil(tile * mostSquares) + 8);
-  return phases * 16 + tile * 8 + 64 + 3 * (8 * squares + 4096) * 4 + 3 * (tile + 8) * 4 + 4096;
+  return phases * 16 + tile * 8 + 64 + 3 * (14 * squares + 8192) * 4 + 3 * (tile + 8) * 4 + 4096;
 };
 
 /** Lends addresses one after another. */
@@ -24,7 +24,7 @@ function lender(from: number): (bytes: number) => number {
   };
 }
 interface Level {
-  /** its first column, how many, and where its rows lie: four at the finest, one at the others */
+  /** its first column, how many, and where its rows lie: two pairs more than are read at once at the finest, a pair at the others */
   first: number;
   count: number;
   rows: number[];
@@ -44,7 +44,7 @@ function openField(lend: (bytes: number) => number, lattice: GrainLattice, first
   for (let depth = lattice.depth; depth >= 0; depth--) {
     const start = from & ~1,
       count = roomFor(to - start + 1),
-      slots = depth === lattice.depth ? 4 : 1;
+      slots = depth === lattice.depth ? 8 : 2;
     levels[depth] = {
       first: start,
       count,
@@ -56,16 +56,16 @@ function openField(lend: (bytes: number) => number, lattice: GrainLattice, first
   }
   return { seed, levels };
 }
-/** Where a row of a field's squares lies; made when it is not there. */
+/** Where a row of a field's squares lies; made, with the other of its pair, when it is not there. */
 function rowOf(kernels: Kernels, field: Field, deviations: readonly number[], depth: number, j: number): number {
   const { seed, levels } = field;
   const level = levels[depth]!,
-    slot = ((j % level.rows.length) + level.rows.length) % level.rows.length,
+    slot = j & (level.rows.length - 1),
     address = level.rows[slot]!;
   if (level.holds[slot] === j) return address;
-  level.holds[slot] = j;
   const own = seed + depth * 7477;
   if (depth === 0) {
+    level.holds[slot] = j;
     kernels.exports.grainTop(address, level.count, level.first, j, deviations[0]!, own);
     return address;
   }
@@ -73,7 +73,10 @@ function rowOf(kernels: Kernels, field: Field, deviations: readonly number[], de
     parent = levels[depth - 1]!,
     from = above + ((level.first >> 1) - parent.first) * 4;
   // three details of equal variance: a square's is four times that of the one it is a quarter of
-  kernels.exports.grainHalf(from, address, level.count, level.first >> 1, j, deviations[depth - 1]!, own);
+  const [low, high] = [slot & ~1, slot | 1];
+  level.holds[low] = j & ~1;
+  level.holds[high] = j | 1;
+  kernels.exports.grainHalf(from, level.rows[low]!, level.rows[high]!, level.count, level.first >> 1, j >> 1, deviations[depth - 1]!, own);
   return address;
 }
 

@@ -35,83 +35,128 @@ interface Band {
   first: number;
   end: number;
 }
+/** A picture on its way, in bands from the top down. */
+interface Descent {
+  kernels: Kernels;
+  plan: Plan;
+  plate: Plate;
+  origin: Origin;
+  /** what is known of it already, to go on from */
+  given: Band | null;
+  /** memory of the passes that read neighbours, by their place */
+  rooms: Map<number, AreaRoom>;
+}
+interface AreaRoom {
+  /** the rows such a pass was given last: those it needs again are moved, not made again */
+  given: Band;
+  made: Planes;
+}
+/** Where rows go: into planes of `stride` values each, from the place `at` on. */
+interface Target {
+  planes: Planes;
+  stride: number;
+  at: number;
+}
+const nothing: Planes = new Float32Array(0);
+/** Memory for so many values: what is there, where it is large enough. */
+const atLeast = (memory: Planes, n: number): Planes => (memory.length < n ? new Float32Array(n) : memory);
+/** Planes after so many passes: the picture's, and those put aside. */
+const planesAfter = ({ passes }: Plan, count: number): number => 3 * (1 + openAfter(passes.slice(0, count)));
 
 /**
  * Develops a plate through the scene stage and the first `count` passes.
  * @returns linear Rec.2020 planes of the plate's size, and those put aside there
  */
 export function developPlanes(kernels: Kernels, plan: Plan, plate: Plate, count: number, origin: Origin = { x: 0, y: 0 }): Planes {
-  return bandAfter(kernels, plan, plate, count, origin, null, 0, plate.height).planes;
+  const stride = plate.width * plate.height,
+    planes = new Float32Array(stride * planesAfter(plan, count));
+  rowsAfter({ kernels, plan, plate, origin, given: null, rooms: new Map() }, count, 0, plate.height, { planes, stride, at: 0 });
+  return planes;
 }
 
 /** The rows from `first` to before `end` after `count` passes. What reads neighbours is given as many rows more as it needs. */
-function bandAfter(
-  kernels: Kernels,
-  plan: Plan,
-  plate: Plate,
-  count: number,
-  origin: Origin,
-  from: Band | null,
-  first: number,
-  end: number,
-): Band {
-  const { width, height } = plate,
+function rowsAfter(descent: Descent, count: number, first: number, end: number, target: Target): void {
+  const { kernels, plan, plate, origin, given, rooms } = descent,
+    { width, height } = plate,
     edge = edgeOf(origin, plate);
   let at = count - 1;
-  while (at >= (from?.count ?? 0) && !isAreaPass(plan.passes[at]!)) at--;
-  if (at < (from?.count ?? 0)) return points(kernels, plan, plate, count, origin, from, first, end);
+  while (at >= (given?.count ?? 0) && !isAreaPass(plan.passes[at]!)) at--;
+  if (at < (given?.count ?? 0)) return points(descent, count, given, first, end, target);
   const pass = plan.passes[at] as AreaPass,
     reach = Math.ceil(pass.reach * edge),
-    wide = bandAfter(kernels, plan, plate, at, origin, from, Math.max(0, first - reach), Math.min(height, end + reach)),
-    done: Band = {
-      planes: areaRunners[pass.kernel]({
-        kernels,
-        pass,
-        planes: wide.planes,
-        width,
-        height: wide.end - wide.first,
-        first: first - wide.first,
-        end: end - wide.first,
-        edge,
-        x: origin.x,
-        y: origin.y + wide.first,
-      }),
-      count: at + 1,
-      first,
-      end,
-    };
-  return at + 1 === count ? done : points(kernels, plan, plate, count, origin, done, first, end);
+    room = rooms.get(at) ?? { given: { planes: nothing, count: at, first: 0, end: 0 }, made: nothing },
+    sets = planesAfter(plan, at),
+    n = width * (end - first),
+    direct = at + 1 === count && target.at === 0 && target.stride === n;
+  rooms.set(at, room);
+  widen(descent, room, Math.max(0, first - reach), Math.min(height, end + reach));
+  if (!direct) room.made = atLeast(room.made, n * sets);
+  const wide = room.given,
+    out = (direct ? target.planes : room.made).subarray(0, n * sets);
+  areaRunners[pass.kernel]({
+    kernels,
+    pass,
+    planes: wide.planes.subarray(0, width * (wide.end - wide.first) * sets),
+    out,
+    width,
+    height: wide.end - wide.first,
+    first: first - wide.first,
+    end: end - wide.first,
+    edge,
+    x: origin.x,
+    y: origin.y + wide.first,
+  });
+  if (at + 1 < count) points(descent, count, { planes: out, count: at + 1, first, end }, first, end, target);
+  else if (!direct) for (let k = 0; k < sets; k++) target.planes.set(out.subarray(k * n, (k + 1) * n), k * target.stride + target.at);
+}
+
+/** Makes the rows a pass is given those from `first` to before `end`: what is there of them is moved, the rest is made. */
+function widen(descent: Descent, room: AreaRoom, first: number, end: number): void {
+  const { plate, plan } = descent,
+    { width } = plate,
+    { given } = room,
+    sets = planesAfter(plan, given.count),
+    stride = width * (end - first),
+    stays = first >= given.first && first < given.end && end >= given.end ? given.end - first : 0,
+    before = width * (given.end - given.first),
+    from = width * (first - given.first),
+    planes = atLeast(given.planes, stride * sets);
+  // where planes grow the last is moved first, so that none is written over before it was moved
+  for (let i = 0; i < sets && stays > 0; i++) {
+    const k = planes !== given.planes || stride <= before ? i : sets - 1 - i,
+      part = given.planes.subarray(k * before + from, k * before + from + width * stays);
+    planes.set(part, k * stride);
+  }
+  room.given = { planes, count: given.count, first, end };
+  if (first + stays < end) rowsAfter(descent, given.count, first + stays, end, { planes, stride, at: width * stays });
 }
 
 /** Rows through passes of which none reads neighbours, in tiles of whole rows. */
 function points(
-  kernels: Kernels,
-  plan: Plan,
-  plate: Plate,
+  { kernels, plan, plate, origin }: Descent,
   count: number,
-  origin: Origin,
   from: Band | null,
   first: number,
   end: number,
-): Band {
+  target: Target,
+): void {
   const { width } = plate,
     rows = Math.max(1, Math.floor(tilePixels / width)),
     part = { ...plan, passes: plan.passes.slice(0, count) },
-    work = workFor(kernels, rows * width + 8, part, origin),
-    n = width * (end - first),
-    out = new Float32Array(n * 3 * (1 + openAfter(part.passes)));
+    sets = planesAfter(plan, count),
+    work = workFor(kernels, rows * width + 8, part, origin);
   for (let y = first; y < end; y += rows) {
     const tile: Tile = { width, count: Math.min(rows, end - y), y, plate };
     develop(kernels, part, plate, work, tile, origin, from);
     const size = tile.count * width,
-      f32 = kernels.f32();
+      f32 = kernels.f32(),
+      to = target.at + (y - first) * width;
     [work.planes, ...work.aside]
-      .slice(0, out.length / n / 3)
+      .slice(0, sets / 3)
       .forEach((three, k) =>
-        three.forEach((address, c) => out.set(f32.subarray(address / 4, address / 4 + size), (k * 3 + c) * n + (y - first) * width)),
+        three.forEach((address, c) => target.planes.set(f32.subarray(address / 4, address / 4 + size), (k * 3 + c) * target.stride + to)),
       );
   }
-  return { planes: out, count, first, end };
 }
 
 /** A tile's pixels after all passes of a plan that has none left that reads neighbours. */
@@ -166,7 +211,7 @@ export function renderForms(
 }
 
 /** Rows worked on at once where passes read neighbours: many times what they read beyond, and no more than fits in memory. */
-const bandRows = (width: number, reach: number): number => Math.max(64, Math.min(Math.floor(6e6 / width), 12 * reach));
+const bandRows = (width: number, reach: number): number => Math.max(64, Math.min(Math.floor(6e6 / width), 2 * reach));
 
 /** Renders the rows of a plate region from `first` to before `end` into their place in a finished picture. */
 export function renderRows(
@@ -198,27 +243,21 @@ function rowsInto(
 ): void {
   const { width, height } = plate,
     given: Band | null = from && { ...from, first: 0, end: height },
-    last = plan.passes.findLastIndex(isAreaPass),
-    areas = last >= (from?.count ?? 0);
-  if (!areas) return finish(kernels, plan, plate, origin, given, first, end, made);
-  const rows = bandRows(width, Math.ceil(reachOf(plan.passes) * edgeOf(origin, plate)));
+    descent: Descent = { kernels, plan, plate, origin, given, rooms: new Map() },
+    count = plan.passes.findLastIndex(isAreaPass) + 1,
+    areas = count > (from?.count ?? 0);
+  if (!areas) return finish(descent, given, first, end, made);
+  const rows = bandRows(width, Math.ceil(reachOf(plan.passes) * edgeOf(origin, plate))),
+    planes = new Float32Array(width * Math.min(rows, end - first) * planesAfter(plan, count));
   for (let y = first; y < end; y += rows) {
     const to = Math.min(end, y + rows);
-    finish(kernels, plan, plate, origin, bandAfter(kernels, plan, plate, last + 1, origin, given, y, to), y, to, made);
+    rowsAfter(descent, count, y, to, { planes, stride: width * (to - y), at: 0 });
+    finish(descent, { planes, count, first: y, end: to }, y, to, made);
   }
 }
 
 /** The rest of the passes, and the encoding, of rows whose passes left read no neighbours. */
-function finish(
-  kernels: Kernels,
-  plan: Plan,
-  plate: Plate,
-  origin: Origin,
-  from: Band | null,
-  first: number,
-  end: number,
-  made: readonly Made[],
-): void {
+function finish({ kernels, plan, plate, origin }: Descent, from: Band | null, first: number, end: number, made: readonly Made[]): void {
   const { width } = plate,
     rows = Math.max(1, Math.floor(tilePixels / width)),
     work = workFor(kernels, rows * width + 8, plan, origin, [...new Set(made.map((m) => m.space))]),

@@ -2,7 +2,6 @@ import { layOut } from './arena.ts';
 import type { AreaRun } from './area.ts';
 import { gaussian } from './crispness.ts';
 import type { AreaPass } from './pass.ts';
-import type { Planes } from './render.ts';
 
 /** The wide part of scattered light: its deviation against the narrow one's, and its share. */
 const wide = { times: 2.5, share: 0.4 };
@@ -25,10 +24,9 @@ const over = (deviationInSquares: number, radius: number): number[] =>
   gaussian(Math.sqrt(Math.max(0.05, deviationInSquares ** 2 - 0.25)), radius);
 
 /** Runs the scattering of light for some rows: on a grid of squares that belong to the picture, not to the piece. */
-export function runScatter({ kernels, pass, planes, width, height, first, end, edge, x, y }: AreaRun): Planes {
+export function runScatter({ kernels, pass, planes, out, width, height, first, end, edge, x, y }: AreaRun): void {
   const n = width * height,
     count = end - first,
-    out = new Float32Array(width * count * (planes.length / n)),
     deviation = pass.parameters[3]! * edge,
     side = 2 ** Math.max(0, Math.floor(Math.log2(deviation))),
     radius = Math.max(1, Math.floor(Math.ceil(pass.reach * edge) / side) - 2);
@@ -114,5 +112,4 @@ export function runScatter({ kernels, pass, planes, width, height, first, end, e
       to.set(f32.subarray(at.row / 4, at.row / 4 + width));
     }
   }
-  return out;
 }
