@@ -33,7 +33,7 @@ async function seed(): Promise<void> {
     for (const file of readdirSync(lookFolder).sort()) await createLook(JSON.parse(readFileSync(join(lookFolder, file), 'utf8')));
   if (!(await Shoot.findOne({ where: { name: shootName } }))) {
     const shoot = await createShoot(shootName);
-    let job = await jobs.importFolder(shoot.id, folder, false);
+    let job = await jobs.importFolder(shoot.id, folder, { deep: false, finished: false });
     while (job.state === 'waiting' || job.state === 'running') {
       await new Promise((r) => setTimeout(r, 150));
       job = await jobs.view(job.id);

@@ -89,7 +89,7 @@ export const api = createApi({
       query: (folder) => `/folders${folder ? `?folder=${encodeURIComponent(folder)}` : ''}`,
       keepUnusedDataFor: 0,
     }),
-    importFolder: build.mutation<Job, { shootId: number; folder: string; deep: boolean }>({
+    importFolder: build.mutation<Job, { shootId: number; folder: string; deep: boolean; finished: boolean }>({
       query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/folder`, method: 'POST', body }),
       invalidatesTags: ['Job'],
     }),
@@ -149,7 +149,8 @@ export const api = createApi({
         headers: { 'Content-Type': 'application/octet-stream' },
       }),
     }),
-    towardsPicture: build.mutation<Towards, { frameId: number; look: Look; picture: string }>({
+    asShown: build.query<{ name: string | null }, number>({ query: (id) => `/frames/${id}/as-shown`, keepUnusedDataFor: 0 }),
+    towardsPicture: build.mutation<Towards, { frameId: number; look: Look; picture: string | null }>({
       query: ({ frameId, ...body }) => ({ url: `/frames/${frameId}/towards`, method: 'POST', body }),
     }),
     fitPair: build.mutation<
@@ -246,6 +247,7 @@ export const {
   useReadTableMutation,
   useTakePictureMutation,
   useTowardsPictureMutation,
+  useAsShownQuery,
   useFitPairMutation,
   useBakeReportQuery,
   useLensSourceQuery,

@@ -37,6 +37,8 @@ export interface Frame {
   camera: string;
   lens: string;
   mosaic: string;
+  /** what kind of finished picture it is; null where it is a raw */
+  finished: string | null;
   exif: { iso: number; shutterSeconds: number; aperture: number; focalMm: number; takenAt: string | null };
   missing: boolean;
   /** why the raw may not be whole */
@@ -280,6 +282,7 @@ export interface Browsed {
   above: string | null;
   folders: string[];
   raws: number;
+  finished: number;
   more: number;
 }
 /** A draft as it is sent to be kept. */

@@ -3,7 +3,7 @@ import { outputs, type OutputSpace } from '../colour/outputs.ts';
 import { adapt, d65, rgbToXyz, xyToXyz } from '../colour/spaces.ts';
 
 /** The profile connection space white of ICC.1:2022. */
-const pcsWhite: Vector3 = [0.9642, 1, 0.8249];
+export const pcsWhite: Vector3 = [0.9642, 1, 0.8249];
 
 /** A version 4 matrix profile (ICC.1:2022, annex F.3) for a space pictures are written in. */
 export function writeIccProfile(space: OutputSpace): Uint8Array {

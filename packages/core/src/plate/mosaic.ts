@@ -12,6 +12,8 @@ export interface RawFacts {
   make?: string;
   /** `Bayer RGGB` and so on, or the name of another kind */
   mosaic: string;
+  /** what kind of finished picture it is where it is no raw; its light is the plain response run backwards */
+  finished?: string;
   black: readonly [number, number, number, number];
   white: number;
   /** quarter turns clockwise needed to see the picture upright: 0–3 */

@@ -6,6 +6,7 @@ import { Worker } from 'node:worker_threads';
 import type { RawFacts, RawPixels } from '@dyepot/core/src/plate/mosaic.ts';
 import { distFile } from '../places.ts';
 import { PlainError } from '../plainError.ts';
+import { decodeFinished, finishedKind } from './finished.ts';
 import { headTrouble } from './rawHead.ts';
 import type { DecodeTask } from './worker.ts';
 
@@ -16,7 +17,8 @@ export interface Decoded {
   hash?: string;
 }
 
-function checkFile(path: string): void {
+/** Checks that a file is there and begins as one that can be read; its first bytes. */
+function checkFile(path: string): Uint8Array {
   const name = basename(path);
   const stat = statSync(path, { throwIfNoEntry: false });
   if (!stat?.isFile()) throw new PlainError(`${name} is not there`);
@@ -26,6 +28,7 @@ function checkFile(path: string): void {
   closeSync(file);
   const trouble = headTrouble(head.subarray(0, length));
   if (trouble) throw new PlainError(`${name} ${trouble}`);
+  return head.subarray(0, length);
 }
 
 /** LibRaw, compiled once for all the workers of this thread. */
@@ -39,7 +42,8 @@ async function run(
   wanted: Pick<DecodeTask, 'path' | 'pixels' | 'hashed'>,
   timeoutMs: number,
 ): Promise<{ facts: RawFacts; raw?: RawPixels; hash?: string }> {
-  checkFile(wanted.path);
+  const finished = finishedKind(wanted.path, checkFile(wanted.path));
+  if (finished) return decodeFinished(wanted.path, finished, wanted);
   const name = basename(wanted.path),
     libRaw = await (compiled ??= compile().catch((error: unknown) => {
       // it is tried again for the next file
@@ -69,7 +73,7 @@ async function run(
   });
 }
 
-/** Decodes a raw file in a worker of its own; with the SHA-256 of the file, in hexadecimal, where that is asked for. Rejects with PlainError naming the file. */
+/** Decodes a raw file in a worker of its own, or a finished picture; with the SHA-256 of the file, in hexadecimal, where that is asked for. Rejects with PlainError naming the file. */
 export async function decodeRaw(path: string, hashed = false): Promise<Decoded> {
   return (await run({ path, pixels: true, hashed }, 120000)) as Decoded;
 }

@@ -15,12 +15,14 @@ export function beginsAsRaw(head: Uint8Array): boolean {
   return ['FUJIFILM', 'FOVb', '\0MRM', 'IIII'].some((mark) => ascii(head, 0, mark.length) === mark);
 }
 
+/** Whether a file begins as a JPEG (SOI) or a PNG (signature) does. */
+export const beginsFinished = (head: Uint8Array): boolean =>
+  (head[0] === 0xff && head[1] === 0xd8 && head[2] === 0xff) || (head[0] === 0x89 && ascii(head, 1, 7) === 'PNG\r\n\x1a\n');
+
 /** What is wrong with a file's first bytes, as the end of a sentence that begins with its name; null when nothing is. */
 export function headTrouble(head: Uint8Array): string | null {
   if (head.length === 0) return 'is empty (0 bytes)';
   if (head.every((b) => b === 9 || b === 10 || b === 13 || (b >= 32 && b < 127))) return 'is a text file, not a raw picture';
-  if (head[0] === 0xff && head[1] === 0xd8) return 'is a JPEG, a finished picture, not a raw one';
-  if (head[0] === 0x89 && ascii(head, 1, 3) === 'PNG') return 'is a PNG, a finished picture, not a raw one';
   if (head.every((b) => b === 0)) return 'holds nothing but zeros: it is damaged';
-  return beginsAsRaw(head) ? null : 'is damaged or is not a raw file that can be read';
+  return beginsAsRaw(head) || beginsFinished(head) ? null : 'is damaged or is not a raw file or a finished picture that can be read';
 }

@@ -1,6 +1,6 @@
 import { readdir, rm } from 'node:fs/promises';
 import { statSync } from 'node:fs';
-import { basename, extname, join } from 'node:path';
+import { basename, join } from 'node:path';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { together } from '../db/database.ts';
 import { Frame, Job, JobItem, Raw, Shoot, type JobSettings } from '../db/models.ts';
@@ -11,7 +11,7 @@ import { groupNewLights } from '../services/lights.ts';
 import { frameView } from '../services/frameView.ts';
 import { tellNews } from '../services/news.ts';
 import { presetGroundwork } from '../services/presets.ts';
-import { lightName, rawExtensions } from '../services/rawNames.ts';
+import { lightName, picturesAmong } from '../services/rawNames.ts';
 import type { RenderPool } from '../work/pool.ts';
 import type { Trade } from './queue.ts';
 
@@ -19,7 +19,7 @@ import type { Trade } from './queue.ts';
 export const mostPaths = 20_000;
 const mostFolders = 20_000;
 
-/** Brings raws into a shoot: one frame an item. */
+/** Brings raws and finished pictures into a shoot: one frame an item. */
 export function importing(pool: RenderPool): Trade {
   const tokenOf = (item: JobItem): string => `item-${item.id}`;
   return {
@@ -94,12 +94,18 @@ export async function orderImport(shootId: number, paths: readonly string[], wea
   });
 }
 
-/** The raws of a folder, and of those in it where asked. Throws ServiceError where there are none, or too many. */
-export async function rawsIn(folder: string, deep: boolean): Promise<string[]> {
+/** What of a folder is brought in: what lies in the folders in it too, and finished pictures too. */
+export interface FolderWish {
+  deep: boolean;
+  finished: boolean;
+}
+/** The pictures of a folder that are wished for. Throws ServiceError where there are none, or too many. */
+export async function picturesIn(folder: string, { deep, finished }: FolderWish): Promise<string[]> {
   const at = typedPath(folder);
   if (!statSync(at, { throwIfNoEntry: false })?.isDirectory()) throw new ServiceError(400, `${at} is not a folder on this machine`);
-  const found: string[] = [],
+  const taken: string[] = [],
     waiting = [at];
+  let left = 0;
   // the list grows while it is walked
   for (let i = 0; i < waiting.length; i++) {
     if (i === mostFolders)
@@ -108,16 +114,20 @@ export async function rawsIn(folder: string, deep: boolean): Promise<string[]> {
       entries = await readdir(here, { withFileTypes: true }).catch((error: NodeJS.ErrnoException) => {
         if (here === at) throw new ServiceError(400, `${at} may not be read (${error.code ?? 'unknown reason'})`);
         return [];
-      });
-    for (const entry of entries) {
-      if (entry.name.startsWith('.')) continue;
-      if (entry.isDirectory()) {
-        if (deep) waiting.push(join(here, entry.name));
-      } else if (rawExtensions.has(extname(entry.name).toLowerCase())) found.push(join(here, entry.name));
-    }
-    if (found.length > mostPaths)
-      throw new ServiceError(400, `there are more than ${mostPaths} raw files in ${at}; bring them in by smaller folders`);
+      }),
+      among = picturesAmong(entries.filter((e) => !e.isDirectory()).map((e) => e.name));
+    if (deep) waiting.push(...entries.filter((e) => e.isDirectory() && !e.name.startsWith('.')).map((e) => join(here, e.name)));
+    taken.push(...[...among.raws, ...(finished ? among.finished : [])].map((name) => join(here, name)));
+    left += among.finished.length;
+    if (taken.length > mostPaths)
+      throw new ServiceError(400, `there are more than ${mostPaths} pictures in ${at}; bring them in by smaller folders`);
   }
-  if (found.length === 0) throw new ServiceError(400, `there are no raw files in ${at}${deep ? ' or the folders in it' : ''}`);
-  return found.sort();
+  if (taken.length > 0) return taken.sort();
+  const where = `${at}${deep ? ' or the folders in it' : ''}`;
+  throw new ServiceError(
+    400,
+    left > 0
+      ? `there are no raw files in ${where}, but ${left === 1 ? 'a finished picture' : `${left} finished pictures`}: ask for those too`
+      : `there are no raw files${finished ? ' and no finished pictures' : ''} in ${where}`,
+  );
 }

@@ -5,14 +5,14 @@ import type { RenderPool } from '../work/pool.ts';
 import { delivering } from './delivering.ts';
 import { orderDelivery, type Order } from './ordering.ts';
 import { orderAgain, orderRest } from './reordering.ts';
-import { importing, orderImport, rawsIn } from './importing.ts';
+import { importing, orderImport, picturesIn, type FolderWish } from './importing.ts';
 import { openQueue, type Queue } from './queue.ts';
 import type { JobView } from './jobView.ts';
 
 /** Imports and deliveries: ordered, run in turn, and told of. */
 export interface Jobs extends Omit<Queue, 'wake'> {
   importFiles(shootId: number, paths: readonly string[], wears?: JobSettings['wears']): Promise<JobView>;
-  importFolder(shootId: number, folder: string, deep: boolean): Promise<JobView>;
+  importFolder(shootId: number, folder: string, wish: FolderWish): Promise<JobView>;
   deliver(order: Order): Promise<JobView>;
   deliverRest(id: number): Promise<JobView>;
   deliverAgain(id: number): Promise<JobView>;
@@ -29,7 +29,7 @@ export function startJobs(pool: RenderPool): Jobs {
   return {
     ...queue,
     importFiles: async (shootId, paths, wears) => taken(await orderImport(shootId, paths, wears)),
-    importFolder: async (shootId, folder, deep) => taken(await orderImport(shootId, await rawsIn(folder, deep))),
+    importFolder: async (shootId, folder, wish) => taken(await orderImport(shootId, await picturesIn(folder, wish))),
     deliver: async (order) => taken(await orderDelivery(order)),
     deliverRest: async (id) => taken(await orderRest(id)),
     deliverAgain: async (id) => taken(await orderAgain(id)),

@@ -20,6 +20,7 @@ import { repairRoutes } from './repairs.ts';
 import { stockRoutes } from './stocks.ts';
 import { shootRoutes } from './shoots.ts';
 import { tableRoutes } from './tables.ts';
+import { towardsRoutes } from './towards.ts';
 import { watchRoutes } from './watches.ts';
 
 /** Everything under /api. `away`: it is met from other machines, and people log in; `farm`: workers on other machines do the frames of jobs. */
@@ -35,6 +36,7 @@ export function apiRoutes(
     shootRoutes(jobs),
     evennessRoutes(pool),
     frameRoutes(pool),
+    towardsRoutes(pool),
     repairRoutes(pool),
     groundworkRoutes(pool),
     parcelRoutes(pool),

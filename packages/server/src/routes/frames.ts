@@ -11,7 +11,6 @@ import { saveManyOwnSteps, saveOwnSteps, type Owned } from '../services/ownSteps
 import { historyOf, saveGroundwork, saveHistory, type GroundSave } from '../services/groundwork.ts';
 import { takeOutFrames } from '../services/shoots.ts';
 import { ServiceError } from '../services/errors.ts';
-import { towardsPicture } from '../services/towards.ts';
 import { answer, areaSchema, check, document, idOf, pathWords, words } from './validate.ts';
 import { json, lookOf, sendPicture, sendPlanes } from './answers.ts';
 
@@ -269,19 +268,6 @@ export function frameRoutes(pool: RenderPool): Router {
         .type('jpeg')
         .set('Cache-Control', 'no-store')
         .send(await frames.thumbUnder(pool, idOf(req), look, b.edge));
-    }),
-  );
-  api.post(
-    '/frames/:id/towards',
-    json,
-    answer((req) => {
-      const b = check(
-          Joi.object<{ look: unknown; picture: string }>({ look: document().required(), picture: Joi.string().max(64).required() }),
-          req.body,
-        ),
-        look = lookOf(b.look);
-      if (!look) throw new ServiceError(400, 'there is no look to go on from');
-      return towardsPicture(pool, idOf(req), look, b.picture);
     }),
   );
   return api;

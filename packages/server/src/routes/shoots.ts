@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import { renditions, type Rendition } from '@dyepot/core/src/stock/neutral.ts';
-import { mostPaths } from '../jobs/importing.ts';
+import { mostPaths, type FolderWish } from '../jobs/importing.ts';
 import type { Jobs } from '../jobs/jobs.ts';
 import { ServiceError } from '../services/errors.ts';
 import { browse } from '../services/folders.ts';
@@ -20,9 +20,10 @@ const applySchema = Joi.object<{ lookId: number | null; revision: number | null 
   lookId: Joi.number().integer().allow(null).required(),
   revision: Joi.number().integer().min(1).allow(null).default(null),
 });
-const folderSchema = Joi.object<{ folder: string; deep: boolean }>({
+const folderSchema = Joi.object<{ folder: string } & FolderWish>({
   folder: pathWords().required().label('folder'),
   deep: Joi.boolean().default(false),
+  finished: Joi.boolean().default(false),
 });
 const importSchema = Joi.object<{ paths: string[] }>({
   paths: Joi.array()
@@ -75,7 +76,7 @@ export function shootRoutes(jobs: Jobs): Router {
     json,
     answer((req) => {
       const b = check(folderSchema, req.body);
-      return jobs.importFolder(idOf(req), b.folder, b.deep);
+      return jobs.importFolder(idOf(req), b.folder, b);
     }),
   );
   api.put(

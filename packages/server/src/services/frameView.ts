@@ -63,6 +63,7 @@ export function frameView(f: FrameRow, missing: boolean): { profile: CameraProfi
     camera: facts.camera,
     lens: facts.lens,
     mosaic: facts.mosaic,
+    finished: facts.finished ?? null,
     exif: facts.exif,
     noise: noiseOf(raw),
     optics: opticsOf(facts.exif, raw),

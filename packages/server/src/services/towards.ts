@@ -3,6 +3,7 @@ import { extname } from 'node:path';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { cloudDistance, cloudOf, stepsTowards, withProposed, type Cloud, type Proposed } from '@dyepot/core/src/match/toPicture.ts';
 import type { RenderPool } from '../work/pool.ts';
+import { shownFile } from './asShown.ts';
 import { frameById, thumbUnder } from './frames.ts';
 import { takenPicture } from './tables.ts';
 
@@ -15,15 +16,15 @@ async function coloursUnder(pool: RenderPool, frameId: number, look: Look): Prom
       .toBuffer(),
   );
 }
-/** Steps that bring a frame under a look near a finished picture, and how far it was and is then, as the engine draws it. */
+/** Steps that bring a frame under a look near a finished picture, null being the one its camera made beside the raw, and how far it was and is then, as the engine draws it. */
 export async function towardsPicture(
   pool: RenderPool,
   frameId: number,
   look: Look,
-  picture: string,
+  picture: string | null,
 ): Promise<{ steps: Proposed[]; before: number; after: number }> {
   await frameById(frameId);
-  const given = takenPicture(picture),
+  const given = picture === null ? await shownFile(frameId) : takenPicture(picture),
     [from, stored] = await Promise.all([coloursUnder(pool, frameId, look), pool.run('readPicture', given)]),
     to = cloudOf(Buffer.from(stored.data, 'base64')),
     steps = stepsTowards(from, to, given.name.slice(0, given.name.length - extname(given.name).length)),

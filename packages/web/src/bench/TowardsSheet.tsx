@@ -1,7 +1,7 @@
 import { Button } from '@chakra-ui/react';
 import { stepKind, withProposed, type Look } from '@dyepot/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { messageOf, useTakePictureMutation, useTowardsPictureMutation } from '../api.ts';
+import { messageOf, useAsShownQuery, useTakePictureMutation, useTowardsPictureMutation } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { TriedPicture } from '../kit/TriedPicture.tsx';
@@ -9,43 +9,46 @@ import { useAppDispatch } from '../store.ts';
 import type { Towards } from '../types.ts';
 import { act } from './benchSlice.ts';
 
-/** A file as a picture of the page. */
-function usePictureOf(file: File | null): string | null {
+/** What the lead is to come near to: a file, or the JPEG its camera made beside the raw. */
+type Goal = File | 'as shown';
+/** Its address for the page. */
+function usePictureOf(goal: Goal | null, frameId: number): string | null {
   const [url, setUrl] = useState<string | null>(null);
   useEffect(() => {
-    if (!file) return;
-    const made = URL.createObjectURL(file);
+    if (!(goal instanceof File)) return setUrl(goal && `/api/frames/${frameId}/as-shown.jpg`);
+    const made = URL.createObjectURL(goal);
     setUrl(made);
     return () => URL.revokeObjectURL(made);
-  }, [file]);
+  }, [goal, frameId]);
   return url;
 }
 /** Steps that bring the lead near a finished picture: a client's reference, an earlier delivery. */
 export function TowardsSheet({ frameId, look, onClose }: { frameId: number; look: Look; onClose: () => void }): React.JSX.Element {
   const dispatch = useAppDispatch(),
-    [file, setFile] = useState<File | null>(null),
-    picture = usePictureOf(file),
+    [goal, setGoal] = useState<Goal | null>(null),
+    picture = usePictureOf(goal, frameId),
+    { data: shown } = useAsShownQuery(frameId),
     [found, setFound] = useState<Towards | null>(null),
     [left, setLeft] = useState<readonly string[]>([]),
     [take] = useTakePictureMutation(),
     [towards] = useTowardsPictureMutation(),
     [busy, setBusy] = useState(false),
-    newest = useRef<File | null>(null);
-  const choose = async (chosen: File | undefined): Promise<void> => {
+    newest = useRef<Goal | null>(null);
+  const choose = async (chosen: Goal | undefined): Promise<void> => {
     if (!chosen) return;
     newest.current = chosen;
     // what was asked of a picture chosen before is of no use any more
     const current = (): boolean => newest.current === chosen;
-    setFile(chosen);
+    setGoal(chosen);
     setFound(null);
     setLeft([]);
     setBusy(true);
     try {
-      const { id } = await take(chosen).unwrap();
-      const answer = await towards({ frameId, look, picture: id }).unwrap();
+      const picture = chosen === 'as shown' ? null : (await take(chosen).unwrap()).id,
+        answer = await towards({ frameId, look, picture }).unwrap();
       if (current()) setFound(answer);
     } catch (e) {
-      if (current()) setFile(null);
+      if (current()) setGoal(null);
       complain(messageOf(e));
     } finally {
       if (current()) setBusy(false);
@@ -53,7 +56,7 @@ export function TowardsSheet({ frameId, look, onClose }: { frameId: number; look
   };
   const steps = useMemo(() => found?.steps.filter((s) => !left.includes(s.kind)) ?? [], [found, left]),
     near = useMemo(() => withProposed(look, steps), [look, steps]);
-  const shown: readonly (readonly [string, React.ReactNode])[] = [
+  const beside: readonly (readonly [string, React.ReactNode])[] = [
     ['The lead now', <TriedPicture key="now" frame={frameId} look={look} alt="The lead as it is" />],
     ['The picture', picture && <img key="picture" src={picture} alt="The picture to come near to" />],
     ['With the steps', found && <TriedPicture key="near" frame={frameId} look={near} alt="The lead with the steps proposed" />],
@@ -68,8 +71,13 @@ export function TowardsSheet({ frameId, look, onClose }: { frameId: number; look
         The picture{' '}
         <input type="file" accept="image/jpeg,image/png,image/tiff,image/webp" onChange={(e) => void choose(e.target.files?.[0])} />
       </label>
+      {shown?.name && (
+        <Button size="xs" variant="outline" title={shown.name} onClick={() => void choose('as shown')}>
+          As the camera showed it
+        </Button>
+      )}
       <div className="towards">
-        {shown.map(([words, what]) => (
+        {beside.map(([words, what]) => (
           <figure key={words}>
             <div>{what}</div>
             <figcaption>{words}</figcaption>

@@ -38,12 +38,23 @@ export function ExposurePart({ frame, ground, small, set }: PartProps): React.JS
             : ''}
         </span>
       </div>
-      <NumberControl
-        parameter={recovery}
-        value={ground.recovery}
-        onChange={(v, g) => set(`Highlight recovery ${v} %`, `recovery-${g}`, { recovery: v })}
-      />
-      <p className="purpose">Channels that clipped alone are rebuilt from those that did not; where all are gone, the light is neutral.</p>
+      {frame.finished ? (
+        <p className="purpose" role="note">
+          A finished {frame.finished} holds nothing beyond its white: there are no highlights to recover, and darkened by exposure they go
+          grey.
+        </p>
+      ) : (
+        <>
+          <NumberControl
+            parameter={recovery}
+            value={ground.recovery}
+            onChange={(v, g) => set(`Highlight recovery ${v} %`, `recovery-${g}`, { recovery: v })}
+          />
+          <p className="purpose">
+            Channels that clipped alone are rebuilt from those that did not; where all are gone, the light is neutral.
+          </p>
+        </>
+      )}
     </>
   );
 }

@@ -105,6 +105,12 @@ export function LightPart({ frame, ground, picking, onPicking, picked, onPicked,
         Kelvin names the light’s colour; the track runs in mired (1 000 000 / K), in which equal steps look equal. Tint answers how far the
         light lies off daylight’s line (Duv): −2 for a light 2 greener than it. To the right the picture turns greener.
       </p>
+      {frame.finished && (
+        <p className="purpose" role="note">
+          A finished {frame.finished}: its light is read back from the picture, and which light it was taken in is not known. 6504 K leaves
+          it as it is; warmer and cooler are meant from there.
+        </p>
+      )}
       {picked && (
         <p className="purpose" data-testid="picked">
           {picked}

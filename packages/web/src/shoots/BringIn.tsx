@@ -32,6 +32,7 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
     [browsed, setBrowsed] = useState<string | null>(null),
     [browsing, setBrowsing] = useState(false),
     [deep, setDeep] = useState(false),
+    [finished, setFinished] = useState(false),
     [later, setLater] = useState(false),
     [arriving, setArriving] = useState<Arriving>({ lookId: null, preset: '' }),
     [problem, setProblem] = useState<string | null>(null),
@@ -76,7 +77,7 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
           setProblem(null);
           const asked = later
             ? watchFolder({ shootId, folder: folder.trim(), lookRevision: null, ...arriving }).unwrap()
-            : importFolder({ shootId, folder: folder.trim(), deep }).unwrap();
+            : importFolder({ shootId, folder: folder.trim(), deep, finished }).unwrap();
           (asked as Promise<unknown>).then(onClose, (error: unknown) => setProblem(messageOf(error)));
         }}
       >
@@ -115,6 +116,17 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
             <Checkbox.Control />
             <Checkbox.Label>and the folders in it</Checkbox.Label>
           </Checkbox.Root>
+          <Checkbox.Root
+            size="sm"
+            checked={finished && !later}
+            disabled={later}
+            title="JPEG, TIFF and PNG pictures become frames too; one of a raw’s own name stays that raw’s"
+            onCheckedChange={(e) => setFinished(e.checked === true)}
+          >
+            <Checkbox.HiddenInput />
+            <Checkbox.Control />
+            <Checkbox.Label>and finished pictures</Checkbox.Label>
+          </Checkbox.Root>
           <Checkbox.Root size="sm" checked={later} onCheckedChange={(e) => setLater(e.checked === true)}>
             <Checkbox.HiddenInput />
             <Checkbox.Control />
@@ -140,7 +152,7 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
       </form>
       <WatchedFolders shootId={shootId} />
       <div {...getRootProps({ className: `drop ${isDragActive ? 'over' : ''}` })}>
-        <input {...getInputProps({ 'aria-label': 'Raw files to upload' })} />
+        <input {...getInputProps({ 'aria-label': 'Raw files or finished pictures to upload' })} />
         {sending ? (
           <>
             <span role="status">
@@ -152,7 +164,7 @@ export function BringIn({ shootId, onClose }: { shootId: number; onClose: () => 
           </>
         ) : (
           <>
-            <span>or drop raw files here; Dyepot keeps a copy</span>
+            <span>or drop raws, JPEG, TIFF or PNG files here; Dyepot keeps a copy</span>
             <Button size="xs" variant="outline" onClick={open}>
               Choose files…
             </Button>

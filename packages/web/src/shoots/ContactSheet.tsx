@@ -53,7 +53,7 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
       {f.missing && <b className="tag missing-tag">missing</b>}
       {f.doubt && <b className="tag missing-tag">doubtful</b>}
       <span className="frame-line">
-        <span>{f.name}</span> <small>{Math.round(f.kelvin / 50) * 50} K</small>
+        <span>{f.name}</span> <small>{f.finished ?? `${Math.round(f.kelvin / 50) * 50} K`}</small>
         <span className="unseen">
           , {f.light}
           {f.rating > 0 && `, rated ${f.rating}`}

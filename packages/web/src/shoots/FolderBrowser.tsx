@@ -1,8 +1,12 @@
 import { ChevronRight, CornerLeftUp, Folder } from 'lucide-react';
 import { messageOf, useBrowseQuery } from '../api.ts';
 import { Rove } from '../kit/Rove.tsx';
+import type { Browsed } from '../types.ts';
 
 const nameOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1) || path;
+
+const said = ({ raws, finished }: Browsed): string =>
+  `${raws} ${raws === 1 ? 'raw' : 'raws'}${finished > 0 ? `, ${finished} finished ${finished === 1 ? 'picture' : 'pictures'}` : ''} here`;
 
 /** The folders of this machine, to walk through instead of typing. */
 export function FolderBrowser({ folder, onFolder }: { folder: string | null; onFolder: (path: string) => void }): React.JSX.Element {
@@ -12,7 +16,7 @@ export function FolderBrowser({ folder, onFolder }: { folder: string | null; onF
     <div className="folder-browser" aria-busy={isFetching}>
       <p className="folder-here" title={data?.folder}>
         <b>{data ? data.folder : '…'}</b>
-        <span role="status">{data ? `${data.raws} ${data.raws === 1 ? 'raw' : 'raws'} here` : ''}</span>
+        <span role="status">{data ? said(data) : ''}</span>
       </p>
       <Rove as="ul" aria-label="Folders">
         {data?.above && (

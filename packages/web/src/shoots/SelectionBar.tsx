@@ -4,13 +4,11 @@ import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { Rove } from '../kit/Rove.tsx';
 import type { Frame } from '../types.ts';
 
-const exposureOf = ({ camera, exif }: Frame): string =>
-  [
-    camera,
-    `ISO ${exif.iso}`,
-    exif.shutterSeconds >= 0.5 ? `${exif.shutterSeconds} s` : `1/${Math.round(1 / exif.shutterSeconds)} s`,
-    `f/${exif.aperture}`,
-  ].join(', ');
+/** What is known of how a frame was taken. */
+const exposureOf = ({ camera, exif: { iso, shutterSeconds: t, aperture } }: Frame): string =>
+  [camera, iso > 0 && `ISO ${iso}`, t > 0 && (t >= 0.5 ? `${t} s` : `1/${Math.round(1 / t)} s`), aperture > 0 && `f/${aperture}`]
+    .filter(Boolean)
+    .join(', ');
 
 /** What can be done with the frames that are chosen. */
 export function SelectionBar({

@@ -7,6 +7,12 @@ import { DyeStrip } from '../kit/DyeStrip.tsx';
 import type { Shoot, Job } from '../types.ts';
 
 const key = 'dyepot-dealt-with';
+/** How many came in, raws and finished pictures. */
+function cameIn({ frames }: Shoot): string {
+  const finished = frames.filter((f) => f.finished).length,
+    raws = frames.length - finished;
+  return `${raws} ${raws === 1 ? 'raw' : 'raws'}${finished > 0 ? `, ${finished} finished` : ''}`;
+}
 /** Imports whose troubles were put away. */
 function usePutAway(): [ReadonlySet<number>, (id: number) => void] {
   const [ids, setIds] = useState<ReadonlySet<number>>(() => {
@@ -74,7 +80,7 @@ export function WorkPath({
       <button type="button" title="Bring raws in" onClick={onBring}>
         <b>In</b>
         <span>
-          {shoot.frames.length} {shoot.frames.length === 1 ? 'raw' : 'raws'}
+          {cameIn(shoot)}
           {missing > 0 && `, ${missing} missing`}
           {doubted > 0 && `, ${doubted} doubtful`}
         </span>
