@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { basename, extname, join } from 'node:path';
+import { autoBalance } from '@dyepot/core/src/groundwork/balance.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { apart, brought, noShift, type Shift } from '@dyepot/core/src/match/card.ts';
 import { chartErrorBetween, findChart, type Chart } from '@dyepot/core/src/match/chart.ts';
@@ -35,10 +36,10 @@ function byStatistics(raws: readonly SmallRaw[], anchor: number): Matched[] {
 /** Each frame's way to the anchor, or a sentence why it has none. */
 function matched(by: Way, raws: readonly SmallRaw[], anchor: number, at: [number, number] | null): (Matched | string)[] {
   if (by === 'statistics') return byStatistics(raws, anchor);
-  const subject = (r: SmallRaw): Parameters<typeof shiftByNeutrals>[0] => ({ profile: r.facts.profile, groundwork: null, plate: r.plate });
+  const greys = raws.map(({ facts: { profile }, plate }) => ({ profile, light: by === 'neutral' ? autoBalance(plate, profile) : null }));
   if (by === 'neutral')
     return byStatistics(raws, anchor).map((m, i) => {
-      const shift = shiftByNeutrals(subject(raws[i]!), subject(raws[anchor]!), m.shift.ev);
+      const shift = shiftByNeutrals(greys[i]!, greys[anchor]!, m.shift.ev);
       return shift ? { ...m, shift } : 'nothing in this picture looks grey under any usual light';
     });
   const charts = raws.map((r) => findChart(r.plate)),

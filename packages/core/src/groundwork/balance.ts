@@ -107,13 +107,14 @@ export function autoBalance(plate: Plate, profile: CameraProfile): { kelvin: num
     const c = [0, 1, 2].map((k) => (plate.data[k * n + i]! - plateOffset) / plateScale) as unknown as Vector3;
     if (Math.max(...c) < 0.9 && Math.min(...c) > 0.004) samples.push(c);
   }
+  // how far a place is from grey is told by logarithms of its ratios, which are taken once
   const near = 0.035,
-    votes = (neutral: Vector3): number[] =>
-      samples.map((c) => {
-        const r = Math.log2(c[0] / c[1] / (neutral[0] / neutral[1])),
-          b = Math.log2(c[2] / c[1] / (neutral[2] / neutral[1]));
-        return Math.exp(-(r * r + b * b) / (2 * near * near * 4));
-      });
+    logs = samples.map((c): readonly [number, number] => [Math.log2(c[0] / c[1]), Math.log2(c[2] / c[1])]),
+    votes = (neutral: Vector3): number[] => {
+      const red = Math.log2(neutral[0] / neutral[1]),
+        blue = Math.log2(neutral[2] / neutral[1]);
+      return logs.map(([r, b]) => Math.exp(-((r - red) ** 2 + (b - blue) ** 2) / (2 * near * near * 4)));
+    };
   let best: { score: number; neutral: Vector3 } = { score: 0, neutral: profile.asShotNeutral };
   for (let mired = 60; mired <= 460; mired += 5)
     for (const tint of [0, 0.003, 0.006]) {

@@ -1,7 +1,6 @@
-import { autoBalance, neutralOf } from '../groundwork/balance.ts';
+import { neutralOf } from '../groundwork/balance.ts';
 import { plainGroundwork } from '../groundwork/groundwork.ts';
 import type { Vector3 } from '../colour/matrix.ts';
-import type { Plate } from '../plate/plate.ts';
 import type { Shift, Subject } from './card.ts';
 import type { Chart } from './chart.ts';
 
@@ -45,11 +44,15 @@ export function shiftByChart(frame: Chart, anchor: Chart): Shift {
   const mean = (of: (s: Shift) => number): number => pairs.reduce((sum, s) => sum + of(s), 0) / Math.max(1, pairs.length);
   return { ev: mean((s) => s.ev), ratios: [mean((s) => s.ratios[0]), mean((s) => s.ratios[1])] };
 }
-/** What brings a frame's near-neutral places to the anchor's (`autoBalance`); null where nothing in one of them looks grey. */
-export function shiftByNeutrals(frame: Subject & { plate: Plate }, anchor: Subject & { plate: Plate }, ev: number): Shift | null {
-  const [a, b] = [frame, anchor].map(({ plate, profile }) => {
-    const found = autoBalance(plate, profile);
-    return found && neutralOf({ ...plainGroundwork.balance, kind: 'own', ...found }, profile);
-  });
+/** A frame by the light of its near greys (`autoBalance`); null where nothing in it looks grey. */
+export interface Greys {
+  profile: Subject['profile'];
+  light: { kelvin: number; tintDuv: number } | null;
+}
+/** What brings a frame's near-neutral places to the anchor's; null where one of them has none. */
+export function shiftByNeutrals(frame: Greys, anchor: Greys, ev: number): Shift | null {
+  const [a, b] = [frame, anchor].map(
+    ({ light, profile }) => light && neutralOf({ ...plainGroundwork.balance, kind: 'own', ...light }, profile),
+  );
   return a && b ? { ev, ratios: shiftBetween(a, b).ratios } : null;
 }

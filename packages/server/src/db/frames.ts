@@ -24,6 +24,13 @@ export interface SwatchCard {
   said: Record<string, 'best' | 'out'>;
 }
 
+/** How frames are matched: by what both show, by near greys, by a patch pointed at (shares of the plate, by the frame's id), by the chart. */
+export const matchWays = ['statistics', 'neutral', 'patch', 'chart'] as const;
+export interface Matching {
+  by: (typeof matchWays)[number];
+  at: Record<string, readonly [number, number]>;
+}
+
 export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
   declare id: CreationOptional<number>;
   declare name: string;
@@ -33,6 +40,7 @@ export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes
   declare rendition: CreationOptional<Rendition>;
   /** the frame others of its light are matched to, by the light's name; where none is named the most typical serves */
   declare anchors: CreationOptional<Record<string, number>>;
+  declare matching: CreationOptional<Matching>;
   /** its swatch card, as it was left */
   declare swatches: CreationOptional<Partial<SwatchCard>>;
   /** CIEDE2000 up to which a frame is even with its anchor */
@@ -119,6 +127,7 @@ export function bindFrames(sequelize: Sequelize): void {
       lookRevision: whole,
       rendition: { type: text, allowNull: false, defaultValue: 'plain' },
       anchors: { ...some(json), defaultValue: {} },
+      matching: { ...some(json), defaultValue: { by: 'statistics', at: {} } },
       swatches: { ...some(json), defaultValue: {} },
       tolerance: { ...some(real), defaultValue: 2 },
       createdAt,

@@ -21,10 +21,16 @@ export class LightRecord extends Model<InferAttributes<LightRecord>, InferCreati
   declare hash: string;
   declare facts: LightFacts;
 }
+/** What was read of a raw for matching, once: by what it is, its version, the raw's content, and where. */
+export class Reading extends Model<InferAttributes<Reading>, InferCreationAttributes<Reading>> {
+  declare key: string;
+  declare value: { found: unknown };
+}
 
 export function bindMatching(sequelize: Sequelize): void {
   // each its own: Sequelize writes into what it is given
   const key = () => ({ type: text, primaryKey: true }) as const;
   Comparison.init({ from: key(), to: key(), evidence: some(json) }, plain(sequelize, 'comparisons'));
   LightRecord.init({ hash: key(), facts: some(json) }, plain(sequelize, 'light_facts'));
+  Reading.init({ key: key(), value: some(json) }, plain(sequelize, 'readings'));
 }

@@ -1,12 +1,5 @@
-import { DataTypes, type ModelAttributeColumnOptions, type QueryInterface } from 'sequelize';
-
-const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: true };
-const text = { type: DataTypes.TEXT, allowNull: false },
-  whole = { type: DataTypes.INTEGER, allowNull: false },
-  real = { type: DataTypes.DOUBLE, allowNull: false },
-  json = { type: DataTypes.JSON, allowNull: false },
-  createdAt = { type: DataTypes.DATE, allowNull: false };
-const belongsTo = (model: string): ModelAttributeColumnOptions => ({ ...whole, references: { model, key: 'id' }, onDelete: 'CASCADE' });
+import { DataTypes, type QueryInterface } from 'sequelize';
+import { belongsTo, createdAt, id, json, real, text, whole } from './tableColumns.ts';
 
 /** What brings a data folder up to date, oldest first; a step that has landed is never changed. */
 export const migrations: { name: string; up: (p: { context: QueryInterface }) => Promise<void> }[] = [
@@ -291,6 +284,13 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
         seenAt: createdAt,
       });
       await q.createTable('links', { id, tokenHash: { ...text, unique: true }, target: json, expiresAt: createdAt, createdAt });
+    },
+  },
+  {
+    name: '017-ways-of-matching',
+    async up({ context: q }) {
+      await q.addColumn('shoots', 'matching', { ...json, defaultValue: { by: 'statistics', at: {} } });
+      await q.createTable('readings', { key: { ...text, primaryKey: true }, value: json });
     },
   },
 ];

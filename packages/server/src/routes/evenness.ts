@@ -7,13 +7,14 @@ import {
   proposedPicture,
   putGroundworks,
   setAnchor,
+  setMatching,
   takeProposals,
 } from '../services/evenness.ts';
 import { marks } from '@dyepot/core/src/match/marks.ts';
 import { readSidecars, writeSidecars } from '../services/sidecars.ts';
 import { proposedLights, sayOfFrames, type Said } from '../services/lights.ts';
 import { mostSwatches, saveSwatches, swatchesOf, swatchFile } from '../services/swatches.ts';
-import type { SwatchCard } from '../db/models.ts';
+import { matchWays, type Matching, type SwatchCard } from '../db/models.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { json, sendPicture } from './answers.ts';
 import { answer, check, document, idOf, words } from './validate.ts';
@@ -68,6 +69,23 @@ export function evennessRoutes(pool: RenderPool): Router {
       );
       return setAnchor(idOf(req), light, frameId);
     }),
+  );
+  api.put(
+    '/shoots/:id/matching',
+    json,
+    answer((req) =>
+      setMatching(
+        idOf(req),
+        check(
+          Joi.object<{ by?: Matching['by']; frameId?: number; at?: [number, number] | null }>({
+            by: Joi.valid(...matchWays),
+            frameId: whole,
+            at: Joi.array().items(Joi.number().min(0).max(1)).length(2).allow(null),
+          }).and('frameId', 'at'),
+          req.body,
+        ),
+      ),
+    ),
   );
   api.post(
     '/shoots/:id/match',

@@ -4,7 +4,7 @@ import { pairsToCompare } from '@dyepot/core/src/match/set.ts';
 import type { Evidence } from '@dyepot/core/src/match/pair.ts';
 import type { Tie } from '@dyepot/core/src/match/settle.ts';
 import { Comparison, Frame, withRaw, type KeptEvidence } from '../db/models.ts';
-import { comparing, sampleLevel } from '../work/compareTask.ts';
+import { comparing, sampleLevel, type PlatedRaw } from '../work/compareTask.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { ensureLevel } from './frames.ts';
 import { tellNews } from './news.ts';
@@ -53,21 +53,19 @@ const underWay = new Map<number, { done: number; total: number }>();
 /** How far comparing of a shoot is; null where none is under way. */
 export const comparingNow = (shootId: number): { done: number; total: number } | null => underWay.get(shootId) ?? null;
 
-/** Compares what is still to be compared of a shoot, one frame after another, and tells how far it is. It is begun once. */
-export function compareMissing(pool: RenderPool, shootId: number, pairs: readonly { from: number; to: number }[]): void {
-  if (underWay.has(shootId) || pairs.length === 0) return;
-  const of = new Map<number, number[]>();
-  for (const { from, to } of pairs) of.set(from, [...(of.get(from) ?? []), to]);
-  const now = { done: 0, total: of.size };
+/** Does what is still to be done for a shoot's evenness, two at a time, and tells how far it is. It is begun once. */
+export function workThrough(shootId: number, works: readonly (() => Promise<unknown>)[]): void {
+  if (underWay.has(shootId) || works.length === 0) return;
+  const now = { done: 0, total: works.length };
   underWay.set(shootId, now);
   const tell = (message: string | null): void => tellNews({ kind: 'evenness', shootId, ...now, message });
   void (async () => {
-    const waiting = [...of];
+    const waiting = [...works];
     let trouble: string | null = null;
     const work = async (): Promise<void> => {
       for (let next = waiting.shift(); next; next = waiting.shift()) {
         try {
-          await compareOne(pool, next[0], next[1]);
+          await next();
         } catch (error) {
           trouble = error instanceof Error ? error.message : String(error);
         }
@@ -80,17 +78,31 @@ export function compareMissing(pool: RenderPool, shootId: number, pairs: readonl
     tell(trouble);
   })();
 }
+/** Comparing of pairs, one work for each frame. */
+export function comparisons(pool: RenderPool, pairs: readonly { from: number; to: number }[]): (() => Promise<void>)[] {
+  const of = new Map<number, number[]>();
+  for (const { from, to } of pairs) of.set(from, [...(of.get(from) ?? []), to]);
+  return [...of].map(
+    ([from, to]) =>
+      () =>
+        compareOne(pool, from, to),
+  );
+}
+/** A frame's plates, as a task reads them small. */
+export async function plated(pool: RenderPool, f: Frame): Promise<PlatedRaw> {
+  const full = { width: f.raw.width, height: f.raw.height };
+  return { folder: await ensureLevel(pool, f, sampleLevel(full)), hash: f.hash, full };
+}
 async function compareOne(pool: RenderPool, id: number, others: readonly number[]): Promise<void> {
   const frames = new Map((await Frame.findAll({ where: { id: { [Op.in]: [id, ...others] } }, include: withRaw })).map((f) => [f.id, f])),
     frame = frames.get(id);
   // taken out meanwhile
   if (!frame) return;
-  const plated = async (f: Frame): Promise<{ folder: string; hash: string; full: { width: number; height: number } }> => {
-      const full = { width: f.raw.width, height: f.raw.height };
-      return { folder: await ensureLevel(pool, f, sampleLevel(full)), hash: f.hash, full };
-    },
-    there = others.flatMap((o) => frames.get(o) ?? []),
-    evidence = await pool.run('compareFrames', { frame: await plated(frame), others: await Promise.all(there.map(plated)) });
+  const there = others.flatMap((o) => frames.get(o) ?? []),
+    evidence = await pool.run('compareFrames', {
+      frame: await plated(pool, frame),
+      others: await Promise.all(there.map((f) => plated(pool, f))),
+    });
   await Comparison.bulkCreate(
     there.map((o, i) => ({ from: frame.hash, to: o.hash, evidence: evidence[i]! })),
     { updateOnDuplicate: ['evidence'] },

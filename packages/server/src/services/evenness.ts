@@ -1,78 +1,27 @@
 import { Op } from 'sequelize';
-import { apart, brought, noShift, type Apart, type Shift, type Subject, type Wish } from '@dyepot/core/src/match/card.ts';
+import { apart, brought, type Apart, type Wish } from '@dyepot/core/src/match/card.ts';
 import { spreadOf, whyOut } from '@dyepot/core/src/match/evenness.ts';
-import { settle } from '@dyepot/core/src/match/settle.ts';
-import { typical } from '@dyepot/core/src/match/set.ts';
+import { chartErrorBetween } from '@dyepot/core/src/match/chart.ts';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { together } from '../db/database.ts';
-import { Frame, Shoot, withRaw } from '../db/models.ts';
+import { Frame, Shoot, withRaw, type Matching } from '../db/models.ts';
 import { evennessPdf } from '../work/evennessReport.ts';
-import { takenAt } from '../work/matching.ts';
 import { kernels } from '../work/ownKernels.ts';
 import type { RenderPool } from '../work/pool.ts';
-import { compareMissing, comparingNow, tiesOf } from './comparing.ts';
+import { comparingNow, comparisons, workThrough } from './comparing.ts';
 import { found, ServiceError } from './errors.ts';
 import { thumbOf } from './frames.ts';
 import { tellFrames } from './frameView.ts';
+import { groupsOf, subjectOf, type Way } from './groups.ts';
 import { lookAt } from './looks.ts';
 import { tellNews } from './news.ts';
+import { readOf } from './readings.ts';
 
-interface Group {
-  light: string;
-  frames: Frame[];
-  anchor: number;
-  /** somebody named it */
-  named: boolean;
-  shifts: (Shift & { sure: boolean })[] | null;
-  missing: { from: number; to: number }[];
-}
-
-/** A shoot's frames light by light, in the order they were taken, and what brings each to its anchor as far as that is known. */
-async function groupsOf(shoot: Shoot): Promise<Group[]> {
-  const frames = await Frame.findAll({
-      where: { shootId: shoot.id },
-      include: withRaw,
-      order: [
-        ['name', 'ASC'],
-        ['id', 'ASC'],
-      ],
-    }),
-    time = new Map(frames.map((f) => [f.id, takenAt(f.raw.facts.exif) ?? 0])),
-    lights = new Map<string, Frame[]>();
-  for (const f of frames) lights.set(f.light, [...(lights.get(f.light) ?? []), f]);
-  return Promise.all(
-    [...lights].map(async ([light, own]) => {
-      own.sort((a, b) => time.get(a.id)! - time.get(b.id)!);
-      const wanted = own.findIndex((f) => f.id === shoot.anchors[light]),
-        first = Math.max(0, wanted),
-        { ties, missing } = await tiesOf(own, first);
-      const ids = missing.map(({ from, to }) => ({ from: own[from]!.id, to: own[to]!.id }));
-      if (missing.length > 0) return { light, frames: own, anchor: first, named: wanted >= 0, shifts: null, missing: ids };
-      const toFirst = settle(own.length, first, ties),
-        anchor = wanted >= 0 ? wanted : typical(own.length, toFirst),
-        settled = anchor === first ? toFirst : settle(own.length, anchor, ties);
-      return {
-        light,
-        frames: own,
-        anchor,
-        named: wanted >= 0,
-        shifts: settled.map((s, i) => (i === anchor ? { ...noShift, sure: true } : s)),
-        missing: [],
-      };
-    }),
-  );
-}
-const subjectOf = (f: Frame): Subject => ({ profile: f.raw.facts.profile, groundwork: f.ground.groundwork });
 /** The groundwork that brings a frame to its anchor; a frame whose exposure cannot be told keeps it. */
-const bringing = (
-  f: Frame,
-  anchor: Frame,
-  shift: Shift & { sure: boolean },
-  wish: Wish = { exposure: true, balance: true },
-  share = 1,
-): Groundwork => brought(subjectOf(f), subjectOf(anchor), shift, { ...wish, exposure: wish.exposure && shift.sure }, share);
+const bringing = (f: Frame, anchor: Frame, shift: Way, wish: Wish = { exposure: true, balance: true }, share = 1): Groundwork =>
+  brought(subjectOf(f), subjectOf(anchor), shift, { ...wish, exposure: wish.exposure && shift.sure }, share);
 const shootOf = async (id: number): Promise<Shoot> => found(await Shoot.findByPk(id), 'this shoot');
 
 async function wornLook(shoot: Shoot): Promise<{ name: string; look: Look | null }> {
@@ -100,19 +49,27 @@ export async function evennessOf(id: number, under: 'look' | 'none'): Promise<ob
   return {
     look: name,
     tolerance: shoot.tolerance,
+    by: shoot.matching.by,
     comparing: comparingNow(id),
-    missing: groups.reduce((n, g) => n + new Set(g.missing.map((m) => m.from)).size, 0),
-    groups: groups.map(({ light, frames, anchor, named, shifts }) => {
+    missing: groups.reduce((n, g) => n + new Set(g.missing.map((m) => m.from)).size + g.unread.length, 0),
+    groups: groups.map(({ light, frames, anchor, named, ways }) => {
       const to = subjectOf(frames[anchor]!),
-        seen = shifts && frames.map((f, i) => told(f, i === anchor));
-      function told(f: Frame, isAnchor: boolean): { now: Apart; proposed: Apart; groundwork: Groundwork | null } {
+        seen = ways && frames.map((f, i) => told(f, i === anchor));
+      function told(
+        f: Frame,
+        isAnchor: boolean,
+      ): { now: Apart; proposed: Apart; groundwork: Groundwork | null; patches: { now: number; proposed: number } | null } {
         const frame = subjectOf(f),
-          shift = shifts![frames.indexOf(f)]!,
-          groundwork = isAnchor ? frame.groundwork : bringing(f, frames[anchor]!, shift);
+          shift = ways![frames.indexOf(f)]!,
+          groundwork = isAnchor ? frame.groundwork : bringing(f, frames[anchor]!, shift),
+          goal = ways![anchor]!.chart,
+          patches = (g: Groundwork | null): number =>
+            Math.round(100 * chartErrorBetween(shift.chart!, goal!, { ...frame, groundwork: g }, to)) / 100;
         return {
           now: rounded(apart(k, frame, to, shift, look)),
           proposed: rounded(apart(k, { ...frame, groundwork }, to, shift, look)),
           groundwork,
+          patches: shift.chart && goal && !isAnchor ? { now: patches(frame.groundwork), proposed: patches(groundwork) } : null,
         };
       }
       return {
@@ -129,23 +86,28 @@ export async function evennessOf(id: number, under: 'look' | 'none'): Promise<ob
                 proposed: seen[i]!.proposed,
                 exposureEv: (seen[i]!.groundwork?.exposureEv ?? 0) - (f.ground.groundwork?.exposureEv ?? 0),
                 groundwork: i === anchor ? null : seen[i]!.groundwork,
-                why: whyOut(seen[i]!.now, shoot.tolerance) && (shifts![i]!.sure ? whyOut(seen[i]!.now, shoot.tolerance) : tooLittle),
+                why: whyOut(seen[i]!.now, shoot.tolerance) && (ways![i]!.sure ? whyOut(seen[i]!.now, shoot.tolerance) : tooLittle),
+                note: ways![i]!.note,
+                spot: ways![i]!.spot ?? null,
+                patches: seen[i]!.patches,
               }
-            : { now: null, proposed: null, exposureEv: 0, groundwork: null, why: null }),
+            : { now: null, proposed: null, exposureEv: 0, groundwork: null, why: null, note: null, spot: null, patches: null }),
         })),
       };
     }),
   };
 }
 
-/** Compares what is still to be compared of a shoot. */
+/** Compares and reads what is still to be of a shoot. */
 export async function measureEvenness(pool: RenderPool, id: number): Promise<object> {
   const groups = await groupsOf(await shootOf(id));
-  compareMissing(
-    pool,
-    id,
-    groups.flatMap((g) => g.missing),
-  );
+  workThrough(id, [
+    ...comparisons(
+      pool,
+      groups.flatMap((g) => g.missing),
+    ),
+    ...groups.flatMap((g) => g.unread.map((w) => () => readOf(pool, w))),
+  ]);
   return { comparing: comparingNow(id) };
 }
 
@@ -158,6 +120,22 @@ export async function setAnchor(id: number, light: string, frameId: number | nul
   if (frameId === null) delete anchors[light];
   else anchors[light] = frameId;
   await shoot.update({ anchors });
+  tellNews({ kind: 'shoot', id });
+}
+
+/** How a shoot's frames are matched from now on; a place of a frame where a patch is pointed at, or no longer (null). Nothing is changed by it but what is proposed. */
+export async function setMatching(
+  id: number,
+  { by, frameId, at }: { by?: Matching['by']; frameId?: number; at?: readonly [number, number] | null },
+): Promise<void> {
+  const shoot = await shootOf(id),
+    places = { ...shoot.matching.at };
+  if (frameId !== undefined && at !== undefined) {
+    found(await Frame.findOne({ where: { id: frameId, shootId: id }, attributes: ['id'] }), 'this frame');
+    if (at) places[frameId] = at;
+    else delete places[frameId];
+  }
+  await shoot.update({ matching: { by: by ?? shoot.matching.by, at: places } });
   tellNews({ kind: 'shoot', id });
 }
 
@@ -201,11 +179,9 @@ export async function putGroundworks(
 /** Brings frames to their anchors, all the way or part of it. @returns what stood before */
 export async function takeProposals(shootId: number, ids: readonly number[], share: number, wish: Wish): Promise<Was[]> {
   const groups = await groupsOf(await shootOf(shootId)),
-    wanted = groups.flatMap(({ frames, anchor, shifts }) =>
+    wanted = groups.flatMap(({ frames, anchor, ways }) =>
       frames.flatMap((f, i) =>
-        i !== anchor && shifts && ids.includes(f.id)
-          ? [{ id: f.id, groundwork: bringing(f, frames[anchor]!, shifts[i]!, wish, share) }]
-          : [],
+        i !== anchor && ways && ids.includes(f.id) ? [{ id: f.id, groundwork: bringing(f, frames[anchor]!, ways[i]!, wish, share) }] : [],
       ),
     );
   if (wanted.length === 0) throw new ServiceError(409, 'there is nothing to take: these frames are anchors, or not compared yet');
@@ -219,7 +195,7 @@ export async function proposedPicture(pool: RenderPool, shootId: number, frameId
     at = group?.frames.findIndex((f) => f.id === frameId) ?? -1,
     frame = found(group?.frames[at] ?? null, 'this frame'),
     groundwork =
-      group!.shifts && at !== group!.anchor ? bringing(frame, group!.frames[group!.anchor]!, group!.shifts[at]!) : frame.ground.groundwork,
+      group!.ways && at !== group!.anchor ? bringing(frame, group!.frames[group!.anchor]!, group!.ways[at]!) : frame.ground.groundwork,
     worn = under === 'none' ? null : frame.lookId ? frame : shoot;
   return thumbOf(pool, frameId, worn?.lookId ?? null, worn?.lookRevision ?? null, 720, groundwork);
 }
@@ -230,15 +206,15 @@ export async function evennessReport(id: number, under: 'look' | 'none'): Promis
     { name, look } = under === 'look' ? await wornLook(shoot) : { name: '', look: null },
     groups = await groupsOf(shoot),
     k = await kernels();
-  if (groups.some((g) => !g.shifts)) throw new ServiceError(409, 'not all frames are compared yet');
+  if (groups.some((g) => !g.ways)) throw new ServiceError(409, 'not all frames are compared yet');
   const pdf = await evennessPdf({
     title: shoot.name,
     look: name,
     tolerance: shoot.tolerance,
-    groups: groups.map(({ light, frames, anchor, shifts }) => ({
+    groups: groups.map(({ light, frames, anchor, ways }) => ({
       name: light,
       anchor: frames[anchor]!.name,
-      frames: frames.map((f, i) => ({ name: f.name, apart: apart(k, subjectOf(f), subjectOf(frames[anchor]!), shifts![i]!, look) })),
+      frames: frames.map((f, i) => ({ name: f.name, apart: apart(k, subjectOf(f), subjectOf(frames[anchor]!), ways![i]!, look) })),
     })),
   });
   return { name: shoot.name, pdf };

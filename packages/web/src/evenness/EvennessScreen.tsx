@@ -18,6 +18,7 @@ import {
   type Under,
 } from './evennessApi.ts';
 import { DifferenceChart } from './DifferenceChart.tsx';
+import { MatchWays } from './MatchWays.tsx';
 import { standing } from './layout.ts';
 import { StripChart } from './StripChart.tsx';
 import { Thumbs } from './Thumbs.tsx';
@@ -62,6 +63,7 @@ function useComparing(shootId: number, even: Evenness): EvennessNews | null {
     return () => window.removeEventListener('dyepot-evenness', heard);
   }, [shootId]);
   useEffect(() => {
+    if (even.missing === 0) asked.current = 0;
     // what cannot be compared is asked for a few times, not for ever
     if (even.missing === 0 || even.comparing || asked.current >= 3) return;
     asked.current++;
@@ -96,7 +98,7 @@ function EvennessPage({
         setSize({
           width: Math.max(300, node.clientWidth - 56),
           // three charts, what stands over and under them, and the row of pictures
-          height: Math.round(Math.min(200, Math.max(70, (node.clientHeight - 356) / 3))),
+          height: Math.round(Math.min(200, Math.max(70, (node.clientHeight - 392) / 3))),
         }),
       observer = new ResizeObserver(measure);
     observer.observe(node);
@@ -190,6 +192,7 @@ function EvennessPage({
                 comparing {comparing.done} of {comparing.total} frames…
               </p>
             )}
+            <MatchWays shootId={shoot.id} by={even.by} />
             <Rove role="radiogroup" aria-label="What is judged" className="even-under">
               {(
                 [

@@ -4,8 +4,9 @@ import { complain, tell } from '../kit/notices.tsx';
 import { Picture } from '../kit/Picture.tsx';
 import { sheetPictureUrl } from '../pictures.ts';
 import type { Shoot } from '../types.ts';
-import { useSetAnchorMutation, type EvenFrame, type Evenness, type Under } from './evennessApi.ts';
+import { useSetAnchorMutation, useSetMatchingMutation, type EvenFrame, type Evenness, type Under } from './evennessApi.ts';
 import { GreyScatter } from './GreyScatter.tsx';
+import { PatchPicture } from './PatchPicture.tsx';
 
 const signed = (v: number, digits: number): string => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(digits)}`;
 
@@ -32,6 +33,8 @@ export function Proposal({
   onChoose: (id: number) => void;
 }): React.JSX.Element {
   const [setAnchor] = useSetAnchorMutation(),
+    [setMatching] = useSetMatchingMutation(),
+    byPatch = even.by === 'patch',
     group = even.groups.find((g) => g.frames.some((f) => f.id === frame?.id)),
     of = (id: number | undefined): Shoot['frames'][number] | undefined => shoot.frames.find((f) => f.id === id),
     anchor = of(group?.anchorId),
@@ -50,6 +53,10 @@ export function Proposal({
       complain(messageOf(e));
     }
   };
+  const point = (frameId: number, at: readonly [number, number] | null): void =>
+    void setMatching({ id: shoot.id, frameId, at })
+      .unwrap()
+      .catch((e: unknown) => complain(messageOf(e)));
   return (
     <aside className="even-side" aria-label="The frame in hand">
       {frame && own && anchor ? (
@@ -64,7 +71,24 @@ export function Proposal({
           </p>
           {isAnchor ? (
             <>
-              <Picture className="even-large" alt={`${frame.name}, the anchor`} src={sheetPictureUrl(own, look, 720, shoot.rendition)} />
+              {byPatch ? (
+                <>
+                  <PatchPicture
+                    frame={own}
+                    alt={`${frame.name}, the anchor`}
+                    src={sheetPictureUrl(own, look, 720, shoot.rendition)}
+                    spot={frame.spot}
+                    onPoint={(at) => point(frame.id, at)}
+                  />
+                  <p>
+                    {frame.spot
+                      ? 'The patch the others are brought to. Click to point at another.'
+                      : 'Point at something that stands in every frame of this light: a grey card, a cloth, a skin.'}
+                  </p>
+                </>
+              ) : (
+                <Picture className="even-large" alt={`${frame.name}, the anchor`} src={sheetPictureUrl(own, look, 720, shoot.rendition)} />
+              )}
               <p>
                 {group!.named
                   ? 'Named by hand. The others of this light are brought to it.'
@@ -84,7 +108,17 @@ export function Proposal({
                   <figcaption>anchor {anchor.name}</figcaption>
                 </figure>
                 <figure>
-                  <Picture alt={`${frame.name} as it is`} src={sheetPictureUrl(own, look, 360, shoot.rendition)} />
+                  {byPatch ? (
+                    <PatchPicture
+                      frame={own}
+                      alt={`${frame.name} as it is`}
+                      src={sheetPictureUrl(own, look, 360, shoot.rendition)}
+                      spot={frame.spot}
+                      onPoint={(at) => point(frame.id, at)}
+                    />
+                  ) : (
+                    <Picture alt={`${frame.name} as it is`} src={sheetPictureUrl(own, look, 360, shoot.rendition)} />
+                  )}
                   <figcaption>as it is</figcaption>
                 </figure>
               </div>
@@ -93,12 +127,23 @@ export function Proposal({
                   <Picture
                     className="even-large"
                     alt={`${frame.name} as it is proposed`}
-                    src={`/api/shoots/${shoot.id}/proposed/${frame.id}?under=${under}&v=${own.groundStamp || 'x'}-${anchor.id}-${anchor.groundStamp || 'x'}-${shoot.look?.revision ?? 0}`}
+                    src={`/api/shoots/${shoot.id}/proposed/${frame.id}?under=${under}&v=${own.groundStamp || 'x'}-${anchor.id}-${anchor.groundStamp || 'x'}-${shoot.look?.revision ?? 0}-${frame.exposureEv.toFixed(3)}-${Math.round(frame.groundwork?.balance.kelvin ?? 0)}`}
                   />
                   <p>
                     Proposed: <b>{signed(frame.exposureEv, 2)} EV</b>, <b>{signed(frame.proposed.mired - frame.now.mired, 0)} mired</b>;
                     then {frame.proposed.difference.toFixed(1)} ΔE from its anchor
                   </p>
+                  {frame.patches && (
+                    <p data-testid="chart-patches">
+                      The 24 patches lie {frame.patches.now.toFixed(1)} ΔE off the anchor’s in the mean, then{' '}
+                      <b>{frame.patches.proposed.toFixed(1)}</b>
+                    </p>
+                  )}
+                  {frame.note && (
+                    <p role="note">
+                      {frame.note[0]!.toUpperCase() + frame.note.slice(1)}.{byPatch && !frame.spot && ' Click it in the picture as it is.'}
+                    </p>
+                  )}
                   <div className="even-acts">
                     <Button size="sm" colorPalette="dye" title="T" onClick={() => onTake(1)}>
                       Take

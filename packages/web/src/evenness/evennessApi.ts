@@ -19,7 +19,15 @@ export interface EvenFrame {
   exposureEv: number;
   groundwork: Groundwork | null;
   why: string | null;
+  /** what it could not be told by */
+  note: string | null;
+  /** where the patch lies in it, in shares of its plate */
+  spot: readonly [number, number] | null;
+  /** mean CIEDE2000 of its chart's patches to the anchor's */
+  patches: { now: number; proposed: number } | null;
 }
+/** How frames are matched: by what both show, by near greys, by a patch pointed at, by the chart of 24 patches. */
+export type MatchWay = 'statistics' | 'neutral' | 'patch' | 'chart';
 export interface Spread {
   ev: number;
   mired: number;
@@ -37,6 +45,7 @@ export interface EvenGroup {
 export interface Evenness {
   look: string;
   tolerance: number;
+  by: MatchWay;
   comparing: { done: number; total: number } | null;
   /** frames still to be compared */
   missing: number;
@@ -64,6 +73,11 @@ export const evennessApi = api.injectEndpoints({
       providesTags: (_r, _e, { id }) => [{ type: 'Shoot', id }],
     }),
     measure: build.mutation<object, number>({ query: (id) => ({ url: `/shoots/${id}/evenness`, method: 'POST' }) }),
+    /** how frames are matched from now on, or where a patch is pointed at in one */
+    setMatching: build.mutation<object, { id: number; by?: MatchWay; frameId?: number; at?: readonly [number, number] | null }>({
+      query: ({ id, ...body }) => ({ url: `/shoots/${id}/matching`, method: 'PUT', body }),
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Shoot', id }],
+    }),
     takeProposals: build.mutation<{ was: Was[] }, { id: number; ids: number[]; share: number }>({
       query: ({ id, ...body }) => ({ url: `/shoots/${id}/match`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Shoot', id }],
@@ -101,6 +115,7 @@ export const {
   useLazyProposedLightsQuery,
   useEvennessQuery,
   useMeasureMutation,
+  useSetMatchingMutation,
   useTakeProposalsMutation,
   usePutGroundworksMutation,
   useSetAnchorMutation,
