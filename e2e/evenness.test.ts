@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Page } from 'playwright-core';
 import type { Frame } from '@dyepot/web/src/types.ts';
 import { setShoot, type ShootStage } from './shootStage.ts';
+import { still } from './stage.ts';
 
 let stage: ShootStage, page: Page;
 beforeAll(async () => {
@@ -80,6 +81,30 @@ describe('evenness', () => {
     await page.getByRole('radio', { name: 'Before the look' }).click();
     await page.getByText('before any look').waitFor();
     expect(page.url()).toContain('under=none');
+  });
+  it('a patch is pointed at in the anchor, by click and by arrows; what is found in others is shown; one that is not can be pointed at there', async () => {
+    await page.getByRole('radio', { name: 'A patch' }).click();
+    await page.locator('.even-thumbs button', { hasText: 'anchor' }).first().click();
+    await page.getByText('Point at something that stands in every frame of this light').waitFor();
+    const anchor = page.locator('.patch-picture');
+    await still(page);
+    const box = (await anchor.boundingBox())!;
+    await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.2);
+    await page.getByText('The patch the others are brought to').waitFor({ timeout: 60_000 });
+    const left = (): Promise<string> => page.getByTestId('patch').evaluate((i: HTMLElement) => i.style.left),
+      before = parseFloat(await left());
+    expect(before).toBeGreaterThan(48);
+    expect(before).toBeLessThan(52);
+    await anchor.focus();
+    await page.keyboard.press('Shift+ArrowLeft');
+    await expect.poll(async () => parseFloat(await left())).toBeLessThan(before - 4);
+    await page.getByText('comparing').waitFor({ state: 'detached', timeout: 90_000 });
+    await page.locator('.even-thumbs button').first().click();
+    const own = page.getByRole('button', { name: /as it is; / });
+    await own.click();
+    await page.getByTestId('patch').waitFor({ timeout: 60_000 });
+    await page.getByRole('radio', { name: 'What both show' }).click();
+    await page.getByTestId('patch').waitFor({ state: 'detached' });
   });
 });
 

@@ -52,7 +52,7 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
   });
   it('a raw is uploaded through the page', async () => {
     await page.locator('.work-path').getByRole('button', { name: /^In / }).click();
-    await page.getByLabel('Raw files to upload').setInputFiles(join(frames, names[3]!));
+    await page.getByLabel('Raw files or finished pictures to upload').setInputFiles(join(frames, names[3]!));
     await page.waitForFunction(() => document.querySelectorAll('.sheet-frame').length === 4);
   });
   it('a look is designed, put on the shelf and worn by the shoot', async () => {
@@ -145,6 +145,28 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     ]);
     const name = names[0]!.replace('.dng', '.jpg');
     expect(readFileSync(join(cli, name)).equals(readFileSync(join(out, name)))).toBe(true);
+  });
+  it('what was delivered stands in a shoot of its own as finished pictures; what they cannot is said', async () => {
+    await page.getByRole('link', { name: 'Shoots', exact: true }).click();
+    await page.getByRole('button', { name: 'New shoot' }).first().click();
+    await page.getByLabel('Name').fill('Second photographer');
+    await page.getByRole('button', { name: 'Start' }).click();
+    await page.getByLabel('From a folder on this machine').fill(out);
+    await page.getByRole('button', { name: 'Use this folder' }).click();
+    await page.getByText('but 4 finished pictures: ask for those too').waitFor();
+    await page.getByText('and finished pictures').click();
+    await page.getByRole('button', { name: 'Look through folders…' }).click();
+    await page.getByText('0 raws, 4 finished pictures here').waitFor();
+    await page.getByRole('button', { name: 'Use this folder' }).click();
+    await page.waitForFunction(() => document.querySelectorAll('.sheet-frame .picture.ready').length === 4);
+    expect(await page.locator('.sheet-frame small').allTextContents()).toEqual(['JPEG', 'JPEG', 'JPEG', 'JPEG']);
+    await page.getByRole('button', { name: /^In 0 raws, 4 finished/ }).waitFor();
+    await page.getByRole('link', { name: /^Ground 0 of 4 done/ }).click();
+    await painted(page);
+    await page.getByText('A finished JPEG: its light is read back from the picture').waitFor();
+    await page.getByRole('tab', { name: /^Exposure/ }).click();
+    await page.getByText('there are no highlights to recover').waitFor();
+    expect(await page.getByText('Highlight recovery').count()).toBe(0);
   });
   it('the demo looks and frames also carry no console complaint', () => expect(stage.complaints).toEqual([]));
 });
