@@ -153,7 +153,7 @@ describe('the shoot', () => {
     const sidecar = walked.replace(/\.dng$/, '.xmp'),
       rating = async (): Promise<number> => (await shoot()).frames.find((f) => f.name === 'walk')!.rating,
       from = async (way: RegExp): Promise<void> => {
-        await bar().getByRole('button', { name: 'Sidecars' }).click();
+        await bar().getByRole('button', { name: 'More…' }).click();
         await page.getByRole('menuitem', { name: way }).click();
       };
     await frame('walk').click();

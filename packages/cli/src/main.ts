@@ -19,6 +19,7 @@ const usage = `Usage:
   dyepot match FILE… --anchor FILE [--by statistics|neutral|patch|chart] [--at X,Y] [--groundwork FILE|DIR]
                 [--write DIR] [--json]
   dyepot evenness FILE… [--look LOOK] [--groundwork FILE|DIR] [--tolerance N] [--pdf OUT.pdf] [--json]
+  dyepot merge FILE FILE… --out OUT.dng [--replace] [--json]
   dyepot chart FILE [--json]
   dyepot dust FILE… [--least N] [--write DIR] [--json]
   dyepot balance FILE [--at X,Y [--size N]] [--json]
@@ -44,6 +45,7 @@ X,Y are fractions of the picture from its top left; N is the side of the sampled
 match proposes groundwork under which frames match the anchor, and with --write keeps it as DIR/NAME.groundwork.json;
 render takes each frame's own from such a folder. evenness groups frames by their light and tells how far each is from
 its group's most typical frame. --at is a place of the anchor.
+merge lays exposures of one view on each other and writes one linear DNG.
 dust tells specks of dust in each file, or, of several, those they show at one place of the sensor; with --write it keeps
 DIR/NAME.repairs.json, which render takes as --repairs.
 Without --at, balance judges the whole picture.
@@ -62,6 +64,7 @@ const commands: Record<string, () => Promise<Command>> = {
   inspect: async () => (await import('./inspect.ts')).inspect,
   render: async () => (await import('./render.ts')).render,
   mask: async () => (await import('./mask.ts')).mask,
+  merge: async () => (await import('./merge.ts')).merge,
   match: async () => (await import('./match.ts')).match,
   evenness: async () => (await import('./evenness.ts')).evenness,
   chart: async () => (await import('./chart.ts')).chart,

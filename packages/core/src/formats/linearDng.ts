@@ -1,5 +1,6 @@
 import { lightSourceKelvin, type CameraProfile } from '../colour/cameraProfile.ts';
 import type { RawFacts } from '../plate/mosaic.ts';
+import { writeOpcodes } from './opcodes.ts';
 import { bytes, long, rational, short, signedRational, text, writeTiff, type TiffTag } from './tiff.ts';
 
 /** The Exif light source whose temperature is nearest. */
@@ -51,6 +52,8 @@ export function writeLinearDng(width: number, height: number, pixels: Uint16Arra
       text(50708, facts.camera || 'Unknown'),
       long(50717, 65535, 65535, 65535),
       ...colourTags(facts.profile),
+      // of an upright picture it is what the raws said, turned upright
+      ...(facts.fileLens ? [bytes(51022, writeOpcodes(facts.fileLens), 7)] : []),
     ],
     exif: {
       tags: [

@@ -14,6 +14,7 @@ import { houseRoutes } from './house.ts';
 import { jobRoutes } from './jobs.ts';
 import { linkRoutes } from './links.ts';
 import { lookRoutes } from './looks.ts';
+import { mergingRoutes } from './merging.ts';
 import { parcelRoutes } from './parcels.ts';
 import { peopleRoutes } from './people.ts';
 import { repairRoutes } from './repairs.ts';
@@ -37,6 +38,7 @@ export function apiRoutes(
     evennessRoutes(pool),
     frameRoutes(pool),
     towardsRoutes(pool),
+    mergingRoutes(pool, jobs),
     repairRoutes(pool),
     groundworkRoutes(pool),
     parcelRoutes(pool),

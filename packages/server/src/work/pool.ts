@@ -18,6 +18,8 @@ export type TaskName =
   | 'readGreys'
   | 'readSpot'
   | 'findSpot'
+  | 'mergeRaws'
+  | 'sameView'
   | 'compareFrames'
   | 'readLightFacts'
   | 'cutFigure'

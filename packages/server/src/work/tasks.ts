@@ -40,6 +40,7 @@ export { compareFrames, readLightFacts } from './compareTask.ts';
 export { cutFigure, cutFigureOf, findRegions } from './foundTask.ts';
 export { readLensShelf } from './lensShelf.ts';
 export { drawDust, mendFrame, seekDust, seekSource } from './mending.ts';
+export { mergeRaws, sameView } from './bracketTask.ts';
 export { findSpot, readChart, readGreys, readSpot } from './matchTask.ts';
 export { startFrame } from './startTask.ts';
 export { readPicture } from './storedPicture.ts';

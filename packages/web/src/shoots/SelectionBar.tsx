@@ -23,6 +23,7 @@ export function SelectionBar({
   onLook,
   onDip,
   onSidecars,
+  onMerge,
   onTakeOut,
   onClear,
 }: {
@@ -37,6 +38,7 @@ export function SelectionBar({
   onLook: () => void;
   onDip: () => void;
   onSidecars: (way: 'read' | 'write') => void;
+  onMerge: () => void;
   onTakeOut: () => void;
   onClear: () => void;
 }): React.JSX.Element {
@@ -66,15 +68,16 @@ export function SelectionBar({
       <LazyMenu
         minW="270px"
         trigger={
-          <Button size="xs" variant="ghost" title="Ratings and marks, in XMP files beside the raws">
-            Sidecars
+          <Button size="xs" variant="ghost" title="Exposures merged; ratings and marks in XMP files beside the raws">
+            More…
           </Button>
         }
         items={[
+          { value: 'merge', words: 'Merge exposures…' },
           { value: 'write', words: 'Write ratings and marks beside the raws' },
           { value: 'read', words: 'Take ratings and marks from there' },
         ]}
-        onSelect={(way) => onSidecars(way as 'read' | 'write')}
+        onSelect={(way) => (way === 'merge' ? onMerge() : onSidecars(way as 'read' | 'write'))}
       />
       {act('Take out', 'Take out of the shoot (Delete); kept in the trash for 30 days', onTakeOut)}
       {act('Clear', 'Escape', onClear)}

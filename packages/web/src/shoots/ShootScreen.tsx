@@ -23,6 +23,7 @@ const LookSheet = lazy(() => import('./LookSheet.tsx').then((m) => ({ default: m
 const LightSheet = lazy(() => import('./LightSheet.tsx').then((m) => ({ default: m.LightSheet })));
 const GroupSheet = lazy(() => import('./GroupSheet.tsx').then((m) => ({ default: m.GroupSheet })));
 const ChangeSheet = lazy(() => import('./ChangeSheet.tsx').then((m) => ({ default: m.ChangeSheet })));
+const MergeSheet = lazy(() => import('./MergeSheet.tsx').then((m) => ({ default: m.MergeSheet })));
 const StartSheet = lazy(() => import('./StartSheet.tsx').then((m) => ({ default: m.StartSheet })));
 const DustSheet = lazy(() => import('./DustSheet.tsx').then((m) => ({ default: m.DustSheet })));
 const FindSheet = lazy(() => import('./FindSheet.tsx').then((m) => ({ default: m.FindSheet })));
@@ -55,7 +56,7 @@ interface Wish {
   /** null: the whole shoot */
   frames: Frame[] | null;
 }
-type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | 'start' | 'dust' | { find: Frame } | { wish: Wish } | null;
+type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | 'start' | 'dust' | 'merge' | { find: Frame } | { wish: Wish } | null;
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const navigate = useNavigate(),
@@ -202,6 +203,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             onLook={() => setSheet('own look')}
             onDip={() => void dip(chosen)}
             onSidecars={(way) => void sidecars(way, chosen)}
+            onMerge={() => setTimeout(() => setSheet('merge'), 60)}
             onTakeOut={() => void take(chosen)}
             onClear={() => set([])}
           />
@@ -266,6 +268,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
         )}
         {typeof sheet === 'object' && sheet !== null && 'find' in sheet && <FindSheet frame={sheet.find} onClose={close} />}
         {sheet === 'dust' && chosen.length > 1 && <DustSheet shoot={shoot} frames={chosen.filter((f) => !f.missing)} onClose={close} />}
+        {sheet === 'merge' && <MergeSheet shoot={shoot} chosen={chosen.filter((f) => !f.missing)} onClose={close} />}
         {sheet === 'start' && chosen.length > 0 && <StartSheet shoot={shoot} frames={chosen} onClose={close} />}
         {sheet === 'light' && chosen.length > 0 && (
           <LightSheet
