@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { root } from '@dyepot/server/src/places.ts';
+import { takeBracket } from '@dyepot/server/test/bracketTrial.ts';
 import { painted, setStage, type Stage } from './stage.ts';
 
 let stage: Stage, page: Page;
@@ -167,6 +168,27 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await page.getByRole('tab', { name: /^Exposure/ }).click();
     await page.getByText('there are no highlights to recover').waitFor();
     expect(await page.getByText('Highlight recovery').count()).toBe(0);
+  });
+  it('three exposures of one view are found, merged and stand in the shoot', async () => {
+    await takeBracket(join(work, 'bracket'));
+    await page.getByRole('link', { name: 'Shoots', exact: true }).click();
+    await page.getByRole('button', { name: 'New shoot' }).first().click();
+    await page.getByLabel('Name').fill('Three exposures');
+    await page.getByRole('button', { name: 'Start' }).click();
+    await page.getByLabel('From a folder on this machine').fill(join(work, 'bracket'));
+    await page.getByRole('button', { name: 'Use this folder' }).click();
+    await page.waitForFunction(() => document.querySelectorAll('.sheet-frame .picture.ready').length === 3);
+    await page.getByRole('option', { name: /^B0/ }).click();
+    await page.getByRole('button', { name: 'More…' }).click();
+    await page.getByRole('menuitem', { name: 'Merge exposures…' }).click();
+    const sheet = page.getByRole('dialog', { name: 'Merge exposures' });
+    await sheet.getByRole('checkbox', { name: 'Merge B0, B1, B2' }).waitFor({ timeout: 60_000 });
+    expect(await sheet.locator('figcaption').allTextContents()).toEqual(['B0 −2.5 EV', 'B1 middle', 'B2 +2.5 EV']);
+    await sheet.getByRole('button', { name: 'Merge', exact: true }).click();
+    await sheet.getByText('Merging 1 of 1…').waitFor();
+    await page.getByText('B0-merged.dng is merged').waitFor({ timeout: 60_000 });
+    await page.waitForFunction(() => document.querySelectorAll('.sheet-frame .picture.ready').length === 4);
+    expect(readdirSync(join(work, 'bracket')).sort()).toEqual(['B0-merged.dng', 'B0.dng', 'B1.dng', 'B2.dng']);
   });
   it('the demo looks and frames also carry no console complaint', () => expect(stage.complaints).toEqual([]));
 });

@@ -1,47 +1,21 @@
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { writeDng } from '@dyepot/camera/src/dng.ts';
-import { expose } from '@dyepot/camera/src/sensor.ts';
 import { bracketsAmong, type Candidate } from '@dyepot/core/src/match/bracket/find.ts';
-import { makePlate, plateOffset, plateScale, type Plate } from '@dyepot/core/src/plate/plate.ts';
+import { makePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { decodeRaw } from '../src/decode/decode.ts';
 import { root } from '../src/places.ts';
+import { bright, lightOf, takeBracket } from './bracketTrial.ts';
 import { kernels } from '../src/work/ownKernels.ts';
 import { call, data, end, finished, frames, names, open, shootWith, type Job, type Shoot } from './serverTrial.ts';
 
-const folder = join(data, 'brackets'),
-  evs = [-2.5, 0, 2.5];
+const folder = join(data, 'brackets');
 let shoot: Shoot, seen: Plate;
-const light = (p: Plate, i: number, c: number): number => (p.data[c * p.width * p.height + i]! - plateOffset) / plateScale;
-/** Takes the light of a demo frame anew, three stops brighter at its window, at three exposures, a second apart. */
-async function takeBracket(): Promise<void> {
-  const { facts, raw } = await decodeRaw(join(frames, 'TR-0412.dng'));
-  seen = makePlate(await kernels(), raw, facts);
-  const n = seen.width * seen.height,
-    camera = new Float32Array(n * 3);
-  for (let i = 0; i < n; i++)
-    for (let c = 0; c < 3; c++) camera[i * 3 + c] = Math.max(0, light(seen, i, c)) * (i % seen.width > seen.width * 0.6 ? 6 : 1);
-  mkdirSync(folder);
-  for (const [k, ev] of evs.entries()) {
-    const e = { ev, iso: 100, seed: 30 + k, bits: 14 as const, black: 512, pattern: 'RGGB' as const, believedKelvin: 5000 };
-    writeFileSync(
-      join(folder, `B${k}.dng`),
-      writeDng(expose(camera, seen.width, seen.height, e), e, {
-        compression: 'lossless',
-        layout: 'strips',
-        preview: { width: 16, height: 16, jpeg: new Uint8Array([255, 216, 255, 217]) },
-        exif: { iso: 100, shutterSeconds: 0.02 * 2 ** ev, aperture: 4, focalMm: 40, time: `2026:10:12 09:30:0${k}` },
-        baselineExposureEv: 0,
-      }),
-    );
-  }
-  for (const name of names.slice(0, 2)) writeFileSync(join(folder, name), readFileSync(join(frames, name)));
-}
 beforeAll(async () => {
   await open();
-  await takeBracket();
+  seen = await takeBracket(folder);
+  for (const name of names.slice(0, 2)) writeFileSync(join(folder, name), readFileSync(join(frames, name)));
   shoot = await shootWith('Brackets', folder);
 }, 90_000);
 afterAll(() => end());
@@ -79,11 +53,11 @@ describe('brackets', () => {
     let [off, n] = [0, 0];
     for (let y = 20; y < seen.height; y += 37)
       for (let x = 20; x < seen.width; x += 41) {
-        if (Math.abs(x - seen.width * 0.6) < 6) continue;
+        if (Math.abs(x - seen.width * bright.from) < 6) continue;
         const i = y * seen.width + x,
-          there = Math.max(0, light(seen, i, 1)) * (x > seen.width * 0.6 ? 6 : 1);
+          there = Math.max(0, lightOf(seen, i, 1)) * (x > seen.width * bright.from ? bright.times : 1);
         if (there < 0.01) continue;
-        off += Math.abs(Math.log2((light(plate, i, 1) * gain) / there));
+        off += Math.abs(Math.log2((lightOf(plate, i, 1) * gain) / there));
         n++;
       }
     expect(n).toBeGreaterThan(300);

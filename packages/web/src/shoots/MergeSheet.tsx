@@ -15,7 +15,13 @@ function said(frames: readonly Frame[]): string[] {
   const evs = frames.map(letIn),
     known = evs.filter((v): v is number => v !== null).sort((a, b) => a - b),
     middle = known[(known.length - 1) >> 1] ?? 0;
-  return evs.map((v) => (v === null ? 'exposure unknown' : `${v < middle ? '−' : '+'}${Math.abs(v - middle).toFixed(1)} EV`));
+  return evs.map((v) =>
+    v === null
+      ? 'exposure unknown'
+      : Math.abs(v - middle) < 0.05
+        ? 'middle'
+        : `${v < middle ? '−' : '+'}${Math.abs(v - middle).toFixed(1)} EV`,
+  );
 }
 const told = (m: Merged): string => {
   const far = Math.max(...m.moved),
@@ -69,7 +75,7 @@ export function MergeSheet({ shoot, chosen, onClose }: { shoot: Shoot; chosen: r
             evs = said(frames),
             key = ids.join();
           return (
-            <label key={key} className="bracket">
+            <div key={key} className="bracket">
               <input
                 type="checkbox"
                 checked={!left.has(key)}
@@ -85,7 +91,7 @@ export function MergeSheet({ shoot, chosen, onClose }: { shoot: Shoot; chosen: r
                   </figcaption>
                 </figure>
               ))}
-            </label>
+            </div>
           );
         })}
       </div>

@@ -56,7 +56,8 @@ interface Wish {
   /** null: the whole shoot */
   frames: Frame[] | null;
 }
-type Open = 'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | 'start' | 'dust' | 'merge' | { find: Frame } | { wish: Wish } | null;
+type Open =
+  'bring' | 'group' | 'deliver' | 'look' | 'own look' | 'light' | 'start' | 'dust' | 'merge' | { find: Frame } | { wish: Wish } | null;
 
 function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const navigate = useNavigate(),
