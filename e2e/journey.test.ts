@@ -178,7 +178,7 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await page.getByLabel('From a folder on this machine').fill(join(work, 'bracket'));
     await page.getByRole('button', { name: 'Use this folder' }).click();
     await page.waitForFunction(() => document.querySelectorAll('.sheet-frame .picture.ready').length === 3);
-    await page.getByRole('option', { name: /^B0/ }).click();
+    await page.getByRole('option', { name: /B1/ }).click();
     await page.getByRole('button', { name: 'More…' }).click();
     await page.getByRole('menuitem', { name: 'Merge exposures…' }).click();
     const sheet = page.getByRole('dialog', { name: 'Merge exposures' });

@@ -21,7 +21,7 @@ const mostFound = 40;
 /** Frames of a shoot that may be one picture at several exposures: by time and exposure, then by what they show. */
 export async function bracketsOf(pool: RenderPool, shootId: number): Promise<number[][]> {
   found(await Shoot.findByPk(shootId, { attributes: ['id'] }), 'this shoot');
-  const frames = (await Frame.findAll({ where: { shootId }, include: withRaw, order: [['id', 'ASC']] })).filter(
+  const frames = (await Frame.findAll({ where: { shootId }, include: withRaw, order: [['name', 'ASC']] })).filter(
       (f) => !f.raw.facts.finished,
     ),
     evs = frames.map((f) => lightLetIn(f.raw.facts.exif)),
@@ -66,7 +66,7 @@ export async function mergeFrames(
   ids: readonly number[],
   signal: AbortSignal,
 ): Promise<MergedFile & { name: string; job: JobView }> {
-  const frames = await Frame.findAll({ where: { shootId, id: { [Op.in]: [...ids] } }, include: withRaw, order: [['id', 'ASC']] });
+  const frames = await Frame.findAll({ where: { shootId, id: { [Op.in]: [...ids] } }, include: withRaw, order: [['name', 'ASC']] });
   if (frames.length !== new Set(ids).size) throw new ServiceError(404, 'one of these frames does not exist (any more)');
   const hashes = new Set(frames.map((f) => f.hash));
   if (hashes.size < frames.length) throw new ServiceError(400, 'two of these frames are the same raw');

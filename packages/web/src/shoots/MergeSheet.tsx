@@ -33,9 +33,10 @@ const told = (m: Merged): string => {
 export function MergeSheet({ shoot, chosen, onClose }: { shoot: Shoot; chosen: readonly Frame[]; onClose: () => void }): React.JSX.Element {
   const { data: found, error, isFetching } = useBracketsQuery(shoot.id),
     [merge] = useMergeMutation(),
-    own = chosen.map((f) => f.id),
+    // one frame alone is no bracket
+    own = chosen.length > 1 ? chosen.map((f) => f.id) : [],
     others = (found ?? []).filter((ids) => !ids.some((id) => own.includes(id))),
-    brackets = [...(own.length > 1 ? [own] : []), ...others],
+    brackets = [...(own.length > 0 ? [own] : []), ...others],
     [left, setLeft] = useState<ReadonlySet<string>>(new Set()),
     taken = brackets.filter((ids) => !left.has(ids.join())),
     [done, setDone] = useState<number | null>(null),
