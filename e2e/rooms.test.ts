@@ -64,6 +64,15 @@ describe('the shoot', () => {
     await page.locator('.light-name').getByText('Doorway').waitFor();
     expect((await shoot()).frames.find((f) => f.name === 'TR-0413')!.light).toBe('Doorway');
   });
+  it('a frame dragged among those of another light stands in it, and goes back', async () => {
+    const light = async (): Promise<string> => (await shoot()).frames.find((f) => f.name === 'TR-0412')!.light,
+      before = await light();
+    await frame('TR-0412').dragTo(page.locator('.light-name').filter({ hasText: 'Doorway' }));
+    await expect.poll(light).toBe('Doorway');
+    await page.getByText('TR-0412: Doorway').waitFor();
+    await page.keyboard.press('Control+z');
+    await expect.poll(light).toBe(before);
+  });
   it('a look is chosen for the whole shoot, and taken off again', async () => {
     await path(/^Look/).click();
     await page
@@ -167,6 +176,8 @@ describe('the shoot', () => {
     writeFileSync(sidecar, text.replace('xmp:Rating="4"', 'xmp:Rating="2"'));
     await from(/^Take ratings/);
     await expect.poll(rating).toBe(2);
+    // what can be undone is known once the page has its answer
+    await page.getByText('rated and marked as the sidecars say').waitFor();
     await page.keyboard.press('Control+z');
     await expect.poll(rating).toBe(4);
     writeFileSync(sidecar, '<nothing');

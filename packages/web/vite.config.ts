@@ -101,7 +101,7 @@ export default defineConfig({
             // what is too small for a file of its own
             {
               name: 'bits',
-              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|steps[\\/](greys|drawing\.)|view[\\/](useSizeOf|useZoomGestures)|groundwork[\\/]balance/,
+              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|steps[\\/](greys|drawing\.)|view[\\/](useSizeOf|useZoomGestures|platePlace)|groundwork[\\/]balance/,
             },
             // small drawings of steps that many chains have none of
             {

@@ -9,7 +9,6 @@ import type {
   LensFound,
   GroundworkPreset,
   HouseFacts,
-  Browsed,
   DraftWish,
   Draft,
   DraftCard,
@@ -22,7 +21,6 @@ import type {
   Shoot,
   ShootCard,
   TrashKind,
-  Towards,
 } from './types.ts';
 
 const ask = fetchBaseQuery({ baseUrl: '/api' });
@@ -85,22 +83,6 @@ export const api = createApi({
       query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/look`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { shootId }) => ['Shoots', { type: 'Shoot', id: shootId }],
     }),
-    browse: build.query<Browsed, string | null>({
-      query: (folder) => `/folders${folder ? `?folder=${encodeURIComponent(folder)}` : ''}`,
-      keepUnusedDataFor: 0,
-    }),
-    importFolder: build.mutation<Job, { shootId: number; folder: string; deep: boolean; finished: boolean }>({
-      query: ({ shootId, ...body }) => ({ url: `/shoots/${shootId}/folder`, method: 'POST', body }),
-      invalidatesTags: ['Job'],
-    }),
-    importUploads: build.mutation<Job, { shootId: number; paths: string[] }>({
-      query: ({ shootId, paths }) => ({ url: `/shoots/${shootId}/import`, method: 'POST', body: { paths } }),
-      invalidatesTags: ['Job'],
-    }),
-    findFrame: build.mutation<Frame, { id: number; path: string }>({
-      query: ({ id, path }) => ({ url: `/frames/${id}/find`, method: 'POST', body: { path } }),
-      invalidatesTags: ['Shoot'],
-    }),
     takeOutFrames: build.mutation<object, number[]>({
       query: (ids) => ({ url: '/frames/take-out', method: 'POST', body: { ids } }),
       invalidatesTags: ['Shoot', 'Shoots', 'Trash'],
@@ -149,18 +131,6 @@ export const api = createApi({
         headers: { 'Content-Type': 'application/octet-stream' },
       }),
     }),
-    asShown: build.query<{ name: string | null }, number>({ query: (id) => `/frames/${id}/as-shown`, keepUnusedDataFor: 0 }),
-    towardsPicture: build.mutation<Towards, { frameId: number; look: Look; picture: string | null }>({
-      query: ({ frameId, ...body }) => ({ url: `/frames/${frameId}/towards`, method: 'POST', body }),
-    }),
-    fitPair: build.mutation<
-      { table: StoredTable; coverage: number; mean: number; worst: number; warnings: string[] },
-      { before: string; after: string; size: number }
-    >({ query: (body) => ({ url: '/tables/fit', method: 'POST', body }) }),
-    bakeReport: build.query<
-      { leftOut: { name: string; reason: string }[]; error: { mean: number; worst: number }; suggestedSize: number },
-      { look: Look; format: string; size: number; input: string }
-    >({ query: (body) => ({ url: '/tables/bake-report', method: 'POST', body }) }),
     presets: build.query<GroundworkPreset[], void>({ query: () => '/groundwork-presets', providesTags: ['Preset'] }),
     createPreset: build.mutation<GroundworkPreset, Omit<GroundworkPreset, 'id'>>({
       query: (body) => ({ url: '/groundwork-presets', method: 'POST', body }),
@@ -237,19 +207,11 @@ export const {
   useUpdateShootMutation,
   useTakeOutShootMutation,
   useApplyLookMutation,
-  useBrowseQuery,
-  useImportFolderMutation,
-  useImportUploadsMutation,
-  useFindFrameMutation,
   useTakeOutFramesMutation,
   usePutBackMutation,
   useBalanceMutation,
   useReadTableMutation,
   useTakePictureMutation,
-  useTowardsPictureMutation,
-  useAsShownQuery,
-  useFitPairMutation,
-  useBakeReportQuery,
   useLensSourceQuery,
   useSetLensSourceMutation,
   useLensesQuery,

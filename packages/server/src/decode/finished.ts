@@ -32,12 +32,12 @@ export function finishedKind(path: string, head: Uint8Array): Kind | null {
 }
 
 const mostSide = 30_000,
-  mostPixels = 300e6;
+  mostPixels = 120e6;
 /** Sizes that can stand in a shoot; says what is wrong with others. */
 function checkSize(name: string, { width, height }: Metadata): void {
   if (Math.min(width, height) < 16) throw new PlainError(`${name} is ${width} × ${height} pixels, too small for a frame`);
   if (Math.max(width, height) > mostSide || width * height > mostPixels)
-    throw new PlainError(`${name} is ${width} × ${height} pixels; up to ${mostSide} a side and 300 million in all can be read`);
+    throw new PlainError(`${name} is ${width} × ${height} pixels; up to ${mostSide} a side and 120 million in all can be read`);
 }
 
 const text = (values: number[] | undefined): string => (values ? String.fromCharCode(...values.filter((v) => v > 0)).trim() : '');

@@ -1,7 +1,8 @@
 import { stepKind, stepsOf, type Look, type LookStep } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
-import { messageOf, useBakeReportQuery } from '../api.ts';
+import { messageOf } from '../api.ts';
+import { useBakeReportQuery } from './bakeApi.ts';
 import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';

@@ -1,13 +1,14 @@
 import { Button } from '@chakra-ui/react';
 import { stepKind, withProposed, type Look } from '@dyepot/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { messageOf, useAsShownQuery, useTakePictureMutation, useTowardsPictureMutation } from '../api.ts';
+import { messageOf, useTakePictureMutation } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { TriedPicture } from '../kit/TriedPicture.tsx';
 import { useAppDispatch } from '../store.ts';
 import type { Towards } from '../types.ts';
 import { act } from './benchSlice.ts';
+import { useAsShownQuery, useTowardsPictureMutation } from './towardsApi.ts';
 
 /** What the lead is to come near to: a file, or the JPEG its camera made beside the raw. */
 type Goal = File | 'as shown';

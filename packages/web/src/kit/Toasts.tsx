@@ -25,7 +25,6 @@ export function Toasts(): React.JSX.Element {
       {(toast) => (
         <Toast.Root
           width="360px"
-          pointerEvents={toast.type === 'error' || toast.action ? 'auto' : 'none'}
           bg="#383838"
           color="#f1f0ef"
           borderLeft={toast.type === 'error' ? '3px solid #e0633a' : '3px solid #8a8a8a'}

@@ -1,11 +1,12 @@
 import { Button, Checkbox, Input } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { messageOf, useImportFolderMutation, useImportUploadsMutation } from '../api.ts';
+import { messageOf } from '../api.ts';
 import { complain } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { FolderBrowser } from './FolderBrowser.tsx';
 import { ArrivingPart, WatchedFolders, type Arriving } from './WatchPart.tsx';
+import { useImportFolderMutation, useImportUploadsMutation } from './bringApi.ts';
 import { useWatchFolderMutation } from './watchApi.ts';
 
 /** Sends one raw; its place on the server, or null after saying what was wrong. */

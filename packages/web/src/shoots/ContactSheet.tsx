@@ -9,7 +9,9 @@ import { justify, type Row } from './justify.ts';
 import type { How } from './useChosen.ts';
 
 const gap = 6;
-type Line = { kind: 'light'; name: string; count: number } | { kind: 'row'; row: Row<Frame> };
+type Line = { kind: 'light'; name: string; count: number } | { kind: 'row'; light: string; row: Row<Frame> };
+/** What frames are called while they are dragged. */
+const dragged = 'application/x-dyepot-frames';
 
 interface TileProps {
   frame: Frame;
@@ -30,6 +32,7 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
       aria-selected={chosen}
       tabIndex={stop ? 0 : -1}
       data-frame={f.id}
+      draggable
       className={`sheet-frame ${chosen ? 'selected' : ''} ${f.rating < 0 ? 'rejected' : ''}`}
       style={{ width }}
       title={f.name}
@@ -79,6 +82,7 @@ function linesOf(frames: readonly Frame[], width: number): Line[] {
     { kind: 'light' as const, name, count: own.length },
     ...justify(own, (f) => f.output.width / f.output.height, width, width > 1600 ? 260 : 200, gap).map((row) => ({
       kind: 'row' as const,
+      light: name,
       row,
     })),
   ]);
@@ -118,14 +122,19 @@ interface Props {
   onChoose: (id: number, how: How) => void;
   onOpen: (frame: Frame) => void;
   onFind: (frame: Frame) => void;
+  /** frames were dropped among those of a light */
+  onLight: (frames: readonly Frame[], light: string) => void;
 }
+const lightUnder = (e: React.DragEvent): string | undefined =>
+  (e.target as HTMLElement).closest<HTMLElement>('[data-light]')?.dataset['light'];
 
 /** Frames grouped by light in justified rows; only the rows near the window exist. One stop for Tab, arrows inside. */
-export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind }: Props): React.JSX.Element {
+export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind, onLight }: Props): React.JSX.Element {
   const scroller = useRef<HTMLDivElement>(null),
     [width, setWidth] = useState(0),
     [at, setAt] = useState<number | null>(null),
-    goTo = useRef<number | null>(null);
+    goTo = useRef<number | null>(null),
+    [over, setOver] = useState<string | null>(null);
   useLayoutEffect(() => {
     const node = scroller.current!,
       measure = (): void => setWidth(node.clientWidth - 32);
@@ -179,6 +188,30 @@ export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind }: Prop
       role="listbox"
       aria-label="Frames"
       aria-multiselectable
+      onDragStart={(e) => {
+        const id = Number((e.target as HTMLElement).dataset['frame']);
+        if (!id) return;
+        e.dataTransfer.setData(dragged, JSON.stringify(selected.has(id) ? [...selected] : [id]));
+        e.dataTransfer.effectAllowed = 'move';
+      }}
+      onDragOver={(e) => {
+        const light = lightUnder(e);
+        if (!light || !e.dataTransfer.types.includes(dragged)) return;
+        e.preventDefault();
+        if (light !== over) setOver(light);
+      }}
+      onDragLeave={(e) => e.target === scroller.current && setOver(null)}
+      onDragEnd={() => setOver(null)}
+      onDrop={(e) => {
+        const light = lightUnder(e),
+          data = e.dataTransfer.getData(dragged);
+        setOver(null);
+        if (!light || !data) return;
+        e.preventDefault();
+        const ids = new Set(JSON.parse(data) as number[]),
+          moved = shoot.frames.filter((f) => ids.has(f.id) && f.light !== light);
+        if (moved.length > 0) onLight(moved, light);
+      }}
       onKeyDown={(e) => {
         const id = Number((e.target as HTMLElement).dataset['frame']),
           frame = shoot.frames.find((f) => f.id === id);
@@ -204,7 +237,13 @@ export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind }: Prop
           if (!l) return null;
           if (l.kind === 'light')
             return (
-              <div key={`l${l.name}`} role="presentation" className="light-name" style={{ top: start }}>
+              <div
+                key={`l${l.name}`}
+                role="presentation"
+                data-light={l.name}
+                className={`light-name ${over === l.name ? 'dropping' : ''}`}
+                style={{ top: start }}
+              >
                 <span title={l.name}>{l.name}</span>{' '}
                 <small>
                   {l.count} {l.count === 1 ? 'frame' : 'frames'}
@@ -212,7 +251,13 @@ export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind }: Prop
               </div>
             );
           return (
-            <div key={index} role="presentation" className="sheet-row" style={{ top: start, height: l.row.height }}>
+            <div
+              key={index}
+              role="presentation"
+              data-light={l.light}
+              className={`sheet-row ${over === l.light ? 'dropping' : ''}`}
+              style={{ top: start, height: l.row.height }}
+            >
               {l.row.items.map(({ item: f, width: w }) => (
                 <Tile
                   key={f.id}

@@ -1,6 +1,7 @@
 import { Button, Input } from '@chakra-ui/react';
 import { useState } from 'react';
-import { messageOf, useFindFrameMutation } from '../api.ts';
+import { messageOf } from '../api.ts';
+import { useFindFrameMutation } from './bringApi.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import type { Frame } from '../types.ts';

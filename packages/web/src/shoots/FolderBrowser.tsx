@@ -1,7 +1,8 @@
 import { ChevronRight, CornerLeftUp, Folder } from 'lucide-react';
-import { messageOf, useBrowseQuery } from '../api.ts';
+import { messageOf } from '../api.ts';
 import { Rove } from '../kit/Rove.tsx';
 import type { Browsed } from '../types.ts';
+import { useBrowseQuery } from './bringApi.ts';
 
 const nameOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1) || path;
 

@@ -99,6 +99,11 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const say = useSaying(),
     sidecars = useSidecars(say),
     nameOf = (of: readonly Frame[]): string => (of.length === 1 ? of[0]!.name : `${of.length} frames`),
+    moveTo = (of: readonly Frame[], light: string): void =>
+      say(
+        of.map((f) => ({ id: f.id, light })),
+        `${nameOf(of)}: ${light}`,
+      ),
     /** What the keys are about: the chosen frames, or the one the keys stand on where it is none of them. */
     meant = (): Frame[] => {
       const at = Number((document.activeElement as HTMLElement | null)?.dataset['frame']),
@@ -183,6 +188,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
                 onChoose={choose}
                 onOpen={bench}
                 onFind={find}
+                onLight={moveTo}
               />
             )}
           </>
@@ -278,10 +284,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             lights={lights}
             onClose={close}
             onSet={(light) => {
-              say(
-                chosen.map((f) => ({ id: f.id, light })),
-                `${nameOf(chosen)}: ${light}`,
-              );
+              moveTo(chosen, light);
               close();
             }}
           />

@@ -1,7 +1,8 @@
 import type { StoredTable } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { useState } from 'react';
-import { messageOf, useFitPairMutation, useTakePictureMutation } from '../../api.ts';
+import { messageOf, useTakePictureMutation } from '../../api.ts';
+import { useFitPairMutation } from './pairApi.ts';
 import { complain } from '../../kit/notices.tsx';
 import { Sheet } from '../../kit/Sheet.tsx';
 
