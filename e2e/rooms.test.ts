@@ -24,6 +24,12 @@ interface ShootState {
 const shoot = async (id = 1): Promise<ShootState> =>
   (await (await page.request.get(`${stage.origin}/api/shoots/${id}`)).json()) as ShootState;
 const frame = (name: string): ReturnType<Page['locator']> => page.locator(`[role=option][title="${name}"]`);
+/** Does what says something of frames, and waits until the page has its answer: what can be undone is known only then. */
+async function answered(act: () => Promise<void>): Promise<void> {
+  const said = page.waitForResponse((r) => r.url().endsWith('/api/frames/say'));
+  await act();
+  await (await said).finished();
+}
 /** A part of the path of the work. */
 const path = (name: RegExp): ReturnType<Page['getByRole']> => page.locator('.work-path').getByRole('button', { name });
 const bar = (): ReturnType<Page['getByRole']> => page.getByRole('toolbar', { name: 'Chosen frames' });
@@ -67,9 +73,8 @@ describe('the shoot', () => {
   it('a frame dragged among those of another light stands in it, and goes back', async () => {
     const light = async (): Promise<string> => (await shoot()).frames.find((f) => f.name === 'TR-0412')!.light,
       before = await light();
-    await frame('TR-0412').dragTo(page.locator('.light-name').filter({ hasText: 'Doorway' }));
+    await answered(() => frame('TR-0412').dragTo(page.locator('.light-name').filter({ hasText: 'Doorway' })));
     await expect.poll(light).toBe('Doorway');
-    await page.getByText('TR-0412: Doorway').waitFor();
     await page.keyboard.press('Control+z');
     await expect.poll(light).toBe(before);
   });
@@ -164,6 +169,8 @@ describe('the shoot', () => {
       from = async (way: RegExp): Promise<void> => {
         await bar().getByRole('button', { name: 'More…' }).click();
         await page.getByRole('menuitem', { name: way }).click();
+        // keys are the menu's until it is gone
+        await page.getByRole('menuitem', { name: way }).waitFor({ state: 'hidden' });
       };
     await frame('walk').click();
     await page.keyboard.press('4');
@@ -174,10 +181,8 @@ describe('the shoot', () => {
     const text = readFileSync(sidecar, 'utf8');
     expect(text).toContain('xmp:Rating="4"');
     writeFileSync(sidecar, text.replace('xmp:Rating="4"', 'xmp:Rating="2"'));
-    await from(/^Take ratings/);
+    await answered(() => from(/^Take ratings/));
     await expect.poll(rating).toBe(2);
-    // what can be undone is known once the page has its answer
-    await page.getByText('rated and marked as the sidecars say').waitFor();
     await page.keyboard.press('Control+z');
     await expect.poll(rating).toBe(4);
     writeFileSync(sidecar, '<nothing');
