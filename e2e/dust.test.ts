@@ -100,11 +100,11 @@ describe('dust', () => {
     await page.getByRole('button', { name: 'Find dust' }).click();
     await page.locator('[data-speck]').first().waitFor();
     await page.route(/repair-source$/, async (route) => {
-      await new Promise((resolve) => setTimeout(resolve, 300));
+      await new Promise((resolve) => setTimeout(resolve, 700));
       await route.continue();
     });
     await page.getByRole('button', { name: 'Take all' }).click();
-    await page.getByText(/Healing speck 3/).waitFor();
+    await page.getByText(/Healing speck ([3-9]|\d\d) of/).waitFor();
     await page.keyboard.press('PageDown');
     await page.getByText('SKY-3', { exact: true }).first().waitFor();
     await page.unrouteAll({ behavior: 'wait' });
