@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { mergeRaws } from '@dyepot/server/src/work/bracketTask.ts';
 import { parse } from './options.ts';
 
@@ -9,7 +10,8 @@ export async function merge(args: string[]): Promise<number> {
   if (positionals.length < 2 || !out) throw new Error('merge needs at least two files and --out FILE.dng');
   if (!/\.dng$/i.test(out)) throw new Error('--out is a .dng file');
   if (existsSync(out) && !flags['replace']) throw new Error(`${out} is there already; --replace writes over it`);
-  const { moved, left } = await mergeRaws({ paths: positionals, out }),
+  if (positionals.some((file) => resolve(file) === resolve(out))) throw new Error(`${out} is itself one of the exposures`);
+  const { moved, left } = await mergeRaws({ paths: positionals, out, mayReplace: flags['replace'] === true }),
     answers = positionals.map((file, i) => ({ file, movedPx: Number(moved[i]!.toFixed(2)), leftOut: Number(left[i]!.toFixed(4)) }));
   process.stdout.write(
     flags['json']

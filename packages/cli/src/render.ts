@@ -43,6 +43,7 @@ export async function render(args: string[]): Promise<number> {
       groundwork: values['groundwork'] ? groundworkIn(values['groundwork'], file) : null,
     };
   });
+  const sources = new Set(jobs.map((j) => resolve(j.file)));
   const pool = openPool({ threads: Math.min(2, jobs.length) });
   let failed = 0,
     doubtful = 0;
@@ -50,6 +51,8 @@ export async function render(args: string[]): Promise<number> {
     jobs.map(async (job) => {
       const started = performance.now();
       try {
+        if (sources.has(resolve(job.out)))
+          throw new Error(`${job.out} is itself one of the pictures to be rendered; --out takes another folder`);
         const mayReplace = flags['replace'] === true || (existsSync(job.out) && (await madeByDyepot(job.out)));
         if (existsSync(job.out) && !mayReplace)
           throw new Error(`${job.out} is there already and was not made by Dyepot; --replace writes over it`);

@@ -167,3 +167,17 @@ describe('a card’s JPEGs beside its raws', () => {
     ]);
   });
 });
+
+describe('a picture that stands in a shoot', () => {
+  it('is never written over by a delivery into its own folder, whatever is answered', async () => {
+    const own = await delivered(shoot.id, 'own', { ...jpeg, size: 400 }),
+      before = readFileSync(join(own, `${shoot.frames[0]!.name}.jpg`)),
+      { id } = (await call<{ id: number }>('POST', '/shoots', { name: 'own' })).body;
+    await finished((await call<Job>('POST', `/shoots/${id}/folder`, { folder: own, finished: true })).body.id);
+    const order = { shootId: id, folder: own, file: { ...jpeg, size: 200 }, conflict: 'replace' },
+      job = await finished((await call<Job>('POST', '/deliveries', order)).body.id);
+    expect([job.state, job.failed]).toEqual(['done', 0]);
+    expect(job.items.map((i) => i.output)).not.toContain(join(own, `${shoot.frames[0]!.name}.jpg`));
+    expect(readFileSync(join(own, `${shoot.frames[0]!.name}.jpg`)).equals(before)).toBe(true);
+  });
+});

@@ -12,7 +12,7 @@ import { found, ServiceError } from '../services/errors.ts';
 import { lookAt, type ShelfLook } from '../services/looks.ts';
 import { extensionOf, likelyBytes, type FileSettings } from '../work/encodeFile.ts';
 import { makeFolder } from '../work/files.ts';
-import { notOurs, type Maker } from './ours.ts';
+import { notOurs, sourcesIn, type Maker } from './ours.ts';
 
 /** One file that is made of each frame. */
 export interface Wanted {
@@ -178,7 +178,10 @@ export async function orderDelivery(order: Order): Promise<Job> {
       );
     });
   };
-  const plain = named(() => false).flatMap((names, k) =>
+  // what stands in a shoot is never written over, whatever is answered: its own name stays its
+  const sources = await sourcesIn(wanted.flatMap((w) => w.folder ?? [])),
+    aSource = (folder: string | null, name: string): boolean => folder !== null && sources.has(join(folder, name));
+  const plain = named(aSource).flatMap((names, k) =>
       names.flatMap((name, i): [string, Maker][] => (wanted[k]!.folder ? [[join(wanted[k]!.folder, name), makerOf(frames[i]!)]] : [])),
     ),
     there = new Set(plain.map(([p]) => p).filter((p) => existsSync(p))),
@@ -202,7 +205,7 @@ export async function orderDelivery(order: Order): Promise<Job> {
   const names =
     order.conflict === 'rename' && foreign.size > 0
       ? named((folder, name) => folder !== null && existsSync(join(folder, name)))
-      : named(() => false);
+      : named(aSource);
   return together(async (transaction) => {
     const job = await Job.create(
       {

@@ -1,6 +1,6 @@
 import { existsSync, statSync } from 'node:fs';
 import { Op } from 'sequelize';
-import { JobItem, type Written } from '../db/models.ts';
+import { Frame, JobItem, type Written } from '../db/models.ts';
 import { contentHash, madeByDyepot } from '../work/files.ts';
 
 /** Whether a file is the one an item wrote: of its size and time, or, where the time is another, of its content. */
@@ -8,6 +8,17 @@ export async function isAsWritten(path: string, { bytes, sha256, mtimeMs }: Writ
   const now = statSync(path, { throwIfNoEntry: false });
   if (now?.size !== bytes) return false;
   return now.mtimeMs === mtimeMs || (await contentHash(path)) === sha256;
+}
+
+/** The files in some folders that stand as frames in any shoot, or in its trash. */
+export async function sourcesIn(folders: readonly string[]): Promise<Set<string>> {
+  if (folders.length === 0) return new Set();
+  const frames = await Frame.findAll({
+    where: { [Op.or]: folders.map((f) => ({ path: { [Op.startsWith]: f } })) },
+    attributes: ['path'],
+    paranoid: false,
+  });
+  return new Set(frames.map((f) => f.path));
 }
 
 /** The frame a file is made of: it keeps its name and its raw in whatever shoot it stands. */

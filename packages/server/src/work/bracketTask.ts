@@ -8,7 +8,7 @@ import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { levelSize } from '@dyepot/core/src/plate/plate.ts';
 import { PlainError } from '../plainError.ts';
 import { sampleLevel, type PlatedRaw } from './compareTask.ts';
-import { writeWhole } from './files.ts';
+import { putInPlace, waitingName, writeWhole } from './files.ts';
 import { decodePlate } from './frameAsDrawn.ts';
 import { kernels } from './ownKernels.ts';
 import { readPlate } from './plates.ts';
@@ -20,7 +20,16 @@ export interface MergedFile {
   left: number[];
 }
 /** Merges raws of one view into a linear DNG. Throws PlainError where that cannot be done. */
-export async function mergeRaws({ paths, out }: { paths: readonly string[]; out: string }): Promise<MergedFile> {
+export async function mergeRaws({
+  paths,
+  out,
+  mayReplace = false,
+}: {
+  paths: readonly string[];
+  out: string;
+  /** a file of that name that is there already may go */
+  mayReplace?: boolean;
+}): Promise<MergedFile> {
   const k = await kernels(),
     facts: RawFacts[] = [],
     shots: Shot[] = [];
@@ -40,7 +49,10 @@ export async function mergeRaws({ paths, out }: { paths: readonly string[]; out:
     const m = mergeExposures(k, shots, beat),
       own = facts[m.reference]!,
       profile = { ...own.profile, baselineExposureEv: own.profile.baselineExposureEv + m.overShortest };
-    await writeWhole(out, writeLinearDng(m.width, m.height, m.data, { ...own, profile }, 'Dyepot'));
+    const waiting = waitingName(out);
+    await writeWhole(waiting, writeLinearDng(m.width, m.height, m.data, { ...own, profile }, 'Dyepot'));
+    // what came there meanwhile stays
+    await putInPlace(waiting, out, mayReplace);
     return { moved: m.moved, left: m.left };
   } catch (error) {
     if (error instanceof RangeError) throw new PlainError(`${paths.map((p) => basename(p)).join(', ')}: ${error.message}`);
