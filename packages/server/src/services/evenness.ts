@@ -191,7 +191,8 @@ export async function takeProposals(shootId: number, ids: readonly number[], sha
 /** The file of a small picture of a frame as it is proposed, under the look it wears or none. */
 export async function proposedPicture(pool: RenderPool, shootId: number, frameId: number, under: 'look' | 'none'): Promise<string> {
   const shoot = await shootOf(shootId),
-    group = (await groupsOf(shoot)).find((g) => g.frames.some((f) => f.id === frameId)),
+    { light } = found(await Frame.findOne({ where: { id: frameId, shootId }, attributes: ['light'] }), 'this frame'),
+    [group] = await groupsOf(shoot, light),
     at = group?.frames.findIndex((f) => f.id === frameId) ?? -1,
     frame = found(group?.frames[at] ?? null, 'this frame'),
     groundwork =

@@ -29,10 +29,10 @@ export interface Group {
 }
 export const subjectOf = (f: Frame): Subject => ({ profile: f.raw.facts.profile, groundwork: f.ground.groundwork });
 
-/** A shoot's frames light by light, and what brings each to its anchor as far as that is known. */
-export async function groupsOf(shoot: Shoot): Promise<Group[]> {
+/** A shoot's frames light by light, or those of one light, and what brings each to its anchor as far as that is known. */
+export async function groupsOf(shoot: Shoot, light?: string): Promise<Group[]> {
   const frames = await Frame.findAll({
-      where: { shootId: shoot.id },
+      where: { shootId: shoot.id, ...(light !== undefined && { light }) },
       include: withRaw,
       order: [
         ['name', 'ASC'],

@@ -67,5 +67,7 @@ export async function sameView({ frames, evs }: { frames: readonly PlatedRaw[]; 
       return readPlate(folder, level, full, { x: 0, y: 0, ...levelSize(full.width, full.height, level) });
     }),
   );
-  return plates.every((p, i) => i === 0 || alignExposures([plates[0]!], [p], evs[i]! - evs[0]!) !== null);
+  // the middle exposure has most in common with each
+  const middle = evs.indexOf([...evs].sort((a, b) => a - b)[(evs.length - 1) >> 1]!);
+  return plates.every((p, i) => i === middle || alignExposures([plates[middle]!], [p], evs[i]! - evs[middle]!) !== null);
 }
