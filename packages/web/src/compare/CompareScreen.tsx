@@ -73,6 +73,8 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
     [view, setView] = useState<ViewState>(fitted),
     [before, setBefore] = useState(false),
     [together, setTogether] = useState(false),
+    // the address follows the frame in hand; it comes later than the next key does
+    [wanted, setWanted] = useState(() => Number(search.get('at')) || 0),
     trims = useTrims(shoot.frames),
     say = useSaying(trims);
   const put = (change: Record<string, string>): void =>
@@ -92,12 +94,13 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
       return named.length > 0 ? named : shoot.frames;
     }, [shoot.frames, asked.join()]),
     items = useMemo(() => laidOut(shoot, frames, lookIds, cards ?? []), [shoot, frames, lookIds.join(), cards]);
-  const at = Math.min(items.length - 1, Math.max(0, Number(search.get('at')) || 0)),
+  const at = Math.min(items.length - 1, Math.max(0, wanted)),
     first = Math.floor(at / count) * count,
     shown = items.slice(first, first + count),
     inHand = items[at] ?? null,
     go = (to: number): void => {
       const next = Math.min(items.length - 1, Math.max(0, to));
+      setWanted(next);
       put({ at: String(next) });
     };
   // the keys stay with the frame in hand where they stood on another
@@ -267,6 +270,7 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
           chosen={choosing === 'frames' ? asked : lookIds}
           onClose={() => setChoosing(null)}
           onChosen={(ids) => {
+            setWanted(0);
             put({ [choosing]: ids.join(), at: '' });
             setChoosing(null);
           }}

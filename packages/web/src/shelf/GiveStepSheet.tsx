@@ -47,9 +47,12 @@ export default function GiveStepSheet({
   return (
     <Sheet title={`Give steps of ${look.name}`} onClose={onClose} wide>
       <div className="blend">
-        {frame !== null && made && (
-          <TriedPicture frame={frame} look={made} alt={`${to?.name ?? 'The other look'} with what is given to it`} />
-        )}
+        {frame !== null &&
+          (made ? (
+            <TriedPicture frame={frame} look={made} alt={`${to?.name ?? 'The other look'} with what is given to it`} />
+          ) : (
+            <div className="picture waiting" />
+          ))}
         <CheckGrid of={steps.map((s) => ({ value: s.id, words: stepName(s) }))} chosen={chosen} onChosen={setChosen} />
         <label className="inline">
           to{' '}
