@@ -108,6 +108,48 @@ describe('evenness', () => {
   });
 });
 
+describe('by the chart', () => {
+  const groundworks = async (): Promise<({ colours: object | null; exposureEv: number } | null)[]> =>
+    (await stage.frames()).map((f) => f.groundwork);
+  const undo = (words: string): Promise<void> =>
+    page.getByTestId('notice').filter({ hasText: words }).getByRole('button', { name: 'Undo' }).click();
+  it('what charts say of the camera is kept for the shoot, and taken back; lights are brought to one another in one step', async () => {
+    await page.goto(`${stage.origin}/shoots/1/evenness`);
+    await page.getByRole('radio', { name: 'The chart' }).click();
+    await page.locator('.even-thumbs button', { hasText: 'TR-0419' }).click();
+    const said = page.getByRole('region', { name: 'The camera’s colours' });
+    await said.getByRole('button', { name: 'Keep the root polynomial by this chart for the shoot' }).click({ timeout: 90_000 });
+    await said.getByText(/^Kept for the shoot: root polynomial by TR-0419/).waitFor();
+    expect((await groundworks()).every((g) => g?.colours)).toBe(true);
+    await said.getByRole('button', { name: 'Take it off' }).click();
+    await expect.poll(async () => (await groundworks()).some((g) => g?.colours)).toBe(false);
+    await undo('as its profile says again');
+    await expect.poll(async () => (await groundworks()).every((g) => g?.colours)).toBe(true);
+    await said.getByRole('button', { name: 'Take it off' }).click();
+    await said.getByText(/^Kept for the shoot/).waitFor({ state: 'detached' });
+    const before = await groundworks();
+    await page.getByRole('button', { name: 'Light to light…' }).click();
+    const sheet = page.getByRole('dialog', { name: 'Light to light' });
+    await sheet.getByRole('button', { name: /^Bring \d+ lights?$/ }).click({ timeout: 90_000 });
+    await expect.poll(async () => JSON.stringify(await groundworks())).not.toBe(JSON.stringify(before));
+    await undo('brought to');
+    await expect.poll(groundworks).toEqual(before);
+    await page.getByRole('radio', { name: 'What both show' }).click();
+  });
+  it('what is not even with its light says so on its picture, is let through alone, and says it on the Ground too', async () => {
+    await page.goto(`${stage.origin}/shoots/1`);
+    const marks = page.locator('.sheet-frame .even-mark');
+    await marks.first().waitFor();
+    const out = Object.values(((await (await page.request.get(`${stage.origin}/api/shoots/1/even`)).json()) as { off: object }).off).filter(
+      (v: number) => v > 2,
+    ).length;
+    await page.getByLabel('Evenness').selectOption('out');
+    await page.getByText(new RegExp(`^${out} of \\d+$`)).waitFor();
+    await page.goto(`${stage.origin}/ground?shoot=1`);
+    await page.locator('.column-frame .even-mark').first().waitFor();
+  });
+});
+
 describe('the swatch card', () => {
   it('lays frames across and looks down; favours and strikes out by keys, kept on the server; opens a cell on the Bench; leaves as a file', async () => {
     await page.goto(`${stage.origin}/shoots/1/swatches`);

@@ -185,7 +185,7 @@ describe('from a folder of raws to a folder of pictures, beginning with nothing'
     await sheet.getByRole('checkbox', { name: 'Merge B0, B1, B2' }).waitFor({ timeout: 60_000 });
     expect(await sheet.locator('figcaption').allTextContents()).toEqual(['B0 −2.5 EV', 'B1 middle', 'B2 +2.5 EV']);
     await sheet.getByRole('button', { name: 'Merge', exact: true }).click();
-    await sheet.getByText('Merging 1 of 1…').waitFor();
+    await sheet.getByText(/^Merging 1 of 1, about \d+ s left/).waitFor();
     await page.getByText('B0-merged.dng is merged').waitFor({ timeout: 60_000 });
     await page.waitForFunction(() => document.querySelectorAll('.sheet-frame .picture.ready').length === 4);
     expect(readdirSync(join(work, 'bracket')).sort()).toEqual(['B0-merged.dng', 'B0.dng', 'B1.dng', 'B2.dng']);

@@ -1,5 +1,6 @@
 export { scene } from './scene';
 export { matrix } from './matrix';
+export { rootPolynomial } from './rootPolynomial';
 export { response } from './response';
 export { toLab, fromLab, saturation, grade, mono } from './oklab';
 export { curve } from './curve';

@@ -16,6 +16,7 @@ export * from './formats/inspectTable.ts';
 export * from './colour/table.ts';
 export * from './groundwork/automatic.ts';
 export * from './groundwork/balance.ts';
+export * from './groundwork/colours.ts';
 export * from './groundwork/detail/detail.ts';
 export * from './groundwork/detail/optics.ts';
 export { responseAt, shareAt } from './groundwork/detail/response.ts';

@@ -4,7 +4,7 @@ import { chromaticityOf } from '../src/colour/temperature.ts';
 import { xyToNeutral } from '../src/colour/cameraProfile.ts';
 import { plainGroundwork } from '../src/groundwork/groundwork.ts';
 import { loadKernels } from '../src/kernels/kernels.ts';
-import { apart, brought, type Shift, type Subject } from '../src/match/card.ts';
+import { apart, brought, type Shift, type Subject, usualWish } from '../src/match/card.ts';
 import { homographyOf, leastSquares, project } from '../src/match/homography.ts';
 import { groupsOfLight, type LightFacts } from '../src/match/lights.ts';
 import { featuresOf, pairsOf } from '../src/match/features.ts';
@@ -43,7 +43,7 @@ describe('frames beside their anchor', () => {
     const all = apart(kernels, { ...frame, groundwork: brought(frame, anchor, shift) }, anchor, shift, null),
       half = apart(
         kernels,
-        { ...frame, groundwork: brought(frame, anchor, shift, { exposure: true, balance: true }, 0.5) },
+        { ...frame, groundwork: brought(frame, anchor, shift, usualWish, 0.5) },
         anchor,
         shift,
         null,

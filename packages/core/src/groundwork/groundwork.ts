@@ -1,3 +1,4 @@
+import type { ColourCorrection } from './colours.ts';
 import { plainDetail, type Detail } from './detail/detail.ts';
 import { plainLens, type Lens } from './lens.ts';
 
@@ -17,6 +18,8 @@ export interface Groundwork {
   format: 'dyepot-groundwork';
   version: 2;
   balance: { kind: LightKind; kelvin: number; tintDuv: number };
+  /** what a chart says of the camera's colours */
+  colours: ColourCorrection | null;
   exposureEv: number;
   /** 0–100: how far channels clipped alone are rebuilt from those left */
   recovery: number;
@@ -49,6 +52,7 @@ export const plainGroundwork: Groundwork = {
   format: 'dyepot-groundwork',
   version: 2,
   balance: { kind: 'asShot', kelvin: 5500, tintDuv: 0 },
+  colours: null,
   exposureEv: 0,
   recovery: 100,
   ends: { black: 0, whiteEv: plainWhiteEv },
@@ -70,6 +74,7 @@ export const plainGroundwork: Groundwork = {
 /** The parts that can be copied, pasted and reset each for itself. */
 export const groundworkParts = {
   light: ['balance'],
+  colours: ['colours'],
   exposure: ['exposureEv', 'recovery'],
   zones: ['zones'],
   ends: ['ends'],

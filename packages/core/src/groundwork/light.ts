@@ -3,6 +3,7 @@ import { balancedCameraToRec2020, type CameraProfile } from '../colour/cameraPro
 import { plateOffset, plateScale } from '../plate/plate.ts';
 import type { Pass } from '../render/pass.ts';
 import { neutralOf } from './balance.ts';
+import { correctionPasses } from './colours.ts';
 import { plainGroundwork, plainWhiteEv, type Groundwork } from './groundwork.ts';
 
 const grey = 0.18;
@@ -38,7 +39,7 @@ export function endsNumbers({ black, whiteEv }: Groundwork['ends']): [number, nu
 export function groundPasses(ground: Groundwork, gain: Pass | null = null): Pass[] {
   const { ev, bounds } = ground.zones,
     change = ev.slice(1).map((v, i) => v - ev[i]!),
-    passes: Pass[] = gain ? [gain] : [];
+    passes: Pass[] = [...correctionPasses(ground.colours), ...(gain ? [gain] : [])];
   if (change.some((v) => v !== 0)) {
     const middle = Math.log2(grey) + ev[0]!,
       half = bounds.map((b, i) => Math.min(zoneStep, i > 0 ? b - bounds[i - 1]! : 9, i < 3 ? bounds[i + 1]! - b : 9));

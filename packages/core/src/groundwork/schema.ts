@@ -15,6 +15,10 @@ const ordered = (bounds: number[], helpers: Joi.CustomHelpers): unknown => {
       return helpers.message({ custom: `{{#label}}: boundary ${i + 1} stands less than 0.2 EV above the one before it` });
   return bounds;
 };
+const keepsGrey = (rows: number[], helpers: Joi.CustomHelpers): unknown =>
+  [0, 6, 12].every((o) => Math.abs(rows.slice(o, o + 6).reduce((a, v) => a + v, 0) - 1) < 1e-3)
+    ? rows
+    : helpers.message({ custom: '{{#label}}: each of the three rows has to sum to 1, or greys would not stay grey' });
 const inPicture = (crop: { x: number; y: number; width: number; height: number }, helpers: Joi.CustomHelpers): unknown =>
   crop.x + crop.width > 1 + 1e-6 || crop.y + crop.height > 1 + 1e-6
     ? helpers.message({ custom: '{{#label}} reaches outside the picture' })
@@ -29,6 +33,15 @@ const groundworkSchema = Joi.object<Groundwork>({
     kelvin: within(2000, 25000).default(5500),
     tintDuv: within(-0.05, 0.05).default(0),
   }).default({ kind: 'asShot', kelvin: 5500, tintDuv: 0 }),
+  colours: Joi.object({
+    kind: Joi.valid('matrix', 'rootPolynomial').required(),
+    rows: Joi.array().items(within(-16, 16)).length(18).custom(keepsGrey).required(),
+    from: Joi.string().max(200).allow('').default(''),
+    before: within(0, 200).default(0),
+    after: within(0, 200).default(0),
+  })
+    .allow(null)
+    .default(null),
   exposureEv: within(-5, 5).default(0),
   recovery: within(0, 100).default(100),
   ends: Joi.object({ black: within(0, 0.05).default(0), whiteEv: within(1, 7).default(3.4) }).default(),

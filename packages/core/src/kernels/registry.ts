@@ -11,6 +11,7 @@
 export const kernelNeeds = {
   ends: 'point',
   matrix: 'point',
+  rootPolynomial: 'point',
   intoGamut: 'point',
   response: 'point',
   toLab: 'point',

@@ -5,12 +5,14 @@ import { apply3, invert3, type Matrix3, type Vector3 } from '../colour/matrix.ts
 import { d65, rec2020ToXyz, xyzToXy, xyToXyz } from '../colour/spaces.ts';
 import { temperatureOf } from '../colour/temperature.ts';
 import { lightOf, neutralOf } from '../groundwork/balance.ts';
+import { corrected } from '../groundwork/colours.ts';
 import { plainGroundwork, type Groundwork } from '../groundwork/groundwork.ts';
 import { sceneParameters } from '../groundwork/light.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import type { Look } from '../look/look.ts';
 import { sendThrough, stripColours } from '../plan/dyestrip.ts';
 import { lookPasses } from '../plan/plan.ts';
+import { withContrast, withEnds, type Tones } from './tones.ts';
 
 /** A frame as it is compared: its camera, and what is done to it. */
 export interface Subject {
@@ -40,6 +42,9 @@ export function toScene({ profile, groundwork }: Subject): Matrix3 {
     middle = 2 ** (ground.zones.ev[2]! - ground.zones.ev[0]!);
   return scene.slice(5, 14).map((v, i) => v * scene[2 + (i % 3)]! * middle) as unknown as Matrix3;
 }
+/** A scene colour as a frame's own colour correction has it. */
+export const righted = ({ groundwork }: Subject, colour: Vector3): Vector3 =>
+  groundwork?.colours ? corrected(groundwork.colours.rows, colour) : colour;
 /** A colour of the anchor's camera as the other frame's recorded it. */
 const recorded = ([r, g, b]: Vector3, { ev, ratios }: Shift): Vector3 => [
   r * 2 ** -(ev + ratios[0]),
@@ -63,7 +68,7 @@ export function apart(kernels: Kernels, frame: Subject, anchor: Subject, shift: 
     (look ? sendThrough(kernels, lookPasses(look), colours) : colours).map((c) =>
       xyzToLab(apply3(rec2020ToXyz, c.map((v) => Math.max(0, v)) as unknown as Vector3), xyToXyz(d65)),
     );
-  const [a, b] = [seen(judged), seen(judged.map(asHere))];
+  const [a, b] = [seen(judged.map((c) => righted(anchor, c))), seen(judged.map((c) => righted(frame, asHere(c))))];
   return {
     ev: Math.log2(luminanceOf(...card) / 0.18),
     mired: 1e6 / white.kelvin - 1e6 / own.kelvin,
@@ -73,20 +78,35 @@ export function apart(kernels: Kernels, frame: Subject, anchor: Subject, shift: 
   };
 }
 
-/** Which parts of a frame are proposed anew. */
+/** Which parts of a frame are proposed anew: how bright, which colour of light, black and white, and how far the tones reach. */
 export interface Wish {
   exposure: boolean;
   balance: boolean;
+  ends: boolean;
+  contrast: boolean;
 }
-/** The groundwork under which a frame comes to its anchor. `share`: how much of the way (1 all, 0.5 half). */
+export const usualWish: Wish = { exposure: true, balance: true, ends: false, contrast: false };
+/** Zones and ends a share of the way from one groundwork to another. */
+function partly(from: Groundwork, to: Groundwork, share: number): Groundwork {
+  const between = (a: number, b: number): number => (share === 1 ? b : a + share * (b - a));
+  return {
+    ...to,
+    zones: { ev: from.zones.ev.map((v, i) => between(v, to.zones.ev[i]!)), bounds: to.zones.bounds },
+    ends: { black: between(from.ends.black, to.ends.black), whiteEv: between(from.ends.whiteEv, to.ends.whiteEv) },
+  };
+}
+/** The groundwork under which a frame comes to its anchor; ends and contrast where both frames' tones are given. `share`: how much of the way (1 all, 0.5 half). */
 export function brought(
   frame: Subject,
   anchor: Subject,
   shift: Shift,
-  wish: Wish = { exposure: true, balance: true },
+  wish: Wish = usualWish,
   share = 1,
+  tones: { frame: Tones; anchor: Tones } | null = null,
 ): Groundwork {
-  const ground = frame.groundwork ?? plainGroundwork,
+  const plain = frame.groundwork ?? plainGroundwork,
+    like = anchor.groundwork ?? plainGroundwork,
+    ground = wish.contrast && tones ? partly(plain, withContrast(plain, tones.frame, like, tones.anchor), share) : plain,
     from = lightOf(neutralOf(ground.balance, frame.profile), frame.profile),
     white = recorded(neutralOf((anchor.groundwork ?? plainGroundwork).balance, anchor.profile), shift),
     to = lightOf(white, frame.profile),
@@ -101,11 +121,12 @@ export function brought(
         },
       }
     : ground;
-  if (!wish.exposure) return balanced;
+  const ended = (g: Groundwork): Groundwork => (wish.ends && tones ? partly(g, withEnds(g, tones.frame, like, tones.anchor), share) : g);
+  if (!wish.exposure) return ended(balanced);
   const card = recorded(apply3(invert3(toScene(anchor)), grey), shift),
     lightness = (g: Groundwork): number => Math.log2(luminanceOf(...apply3(toScene({ ...frame, groundwork: g }), card)) / 0.18),
-    now = lightness(ground),
+    now = lightness(plain),
     // what is left of the way, from where the balance has put it
     ev = ground.exposureEv - lightness(balanced) + (1 - share) * now;
-  return { ...balanced, exposureEv: Math.round(Math.min(5, Math.max(-5, ev)) * 1000) / 1000 };
+  return ended({ ...balanced, exposureEv: Math.round(Math.min(5, Math.max(-5, ev)) * 1000) / 1000 });
 }

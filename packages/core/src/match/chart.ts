@@ -2,7 +2,7 @@ import { patchLab } from '../colour/chartPatches.ts';
 import { ciede2000, xyzToLab } from '../colour/difference.ts';
 import { apply3, type Matrix3, type Vector3 } from '../colour/matrix.ts';
 import { d65, rec2020ToXyz, xyToXyz } from '../colour/spaces.ts';
-import { toScene, type Subject } from './card.ts';
+import { righted, toScene, type Subject } from './card.ts';
 import { plateOffset, plateScale, type Plate } from '../plate/plate.ts';
 import { homographyOf, leastSquares, project, type Homography } from './homography.ts';
 import { flatPlaces, type Flat } from './patches.ts';
@@ -107,7 +107,7 @@ export function chartErrorBetween(chart: Chart, anchor: Chart, frame: Subject, o
   const seen = ({ patches }: Chart, s: Subject): Vector3[] => {
     const matrix = toScene(s);
     return patches.map((p) =>
-      xyzToLab(apply3(rec2020ToXyz, apply3(matrix, p).map((v) => Math.max(0, v)) as unknown as Vector3), xyToXyz(d65)),
+      xyzToLab(apply3(rec2020ToXyz, righted(s, apply3(matrix, p)).map((v) => Math.max(0, v)) as unknown as Vector3), xyToXyz(d65)),
     );
   };
   const [a, b] = [seen(chart, frame), seen(anchor, other)];

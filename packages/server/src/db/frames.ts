@@ -1,5 +1,7 @@
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
+import type { ColourCorrection } from '@dyepot/core/src/groundwork/colours.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
+import type { Wish } from '@dyepot/core/src/match/card.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import type { Repair } from '@dyepot/core/src/repair/repairs.ts';
 import type { Survey } from '@dyepot/core/src/plate/survey.ts';
@@ -28,6 +30,8 @@ export interface SwatchCard {
 export const matchWays = ['statistics', 'neutral', 'patch', 'chart'] as const;
 export interface Matching {
   by: (typeof matchWays)[number];
+  /** which parts are proposed; the usual ones where not said */
+  parts?: Wish;
   at: Record<string, readonly [number, number]>;
 }
 
@@ -41,6 +45,8 @@ export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes
   /** the frame others of its light are matched to, by the light's name; where none is named the most typical serves */
   declare anchors: CreationOptional<Record<string, number>>;
   declare matching: CreationOptional<Matching>;
+  /** what charts say of its cameras' colours, by the camera's name: every frame of that camera has it */
+  declare colours: CreationOptional<Record<string, ColourCorrection>>;
   /** its swatch card, as it was left */
   declare swatches: CreationOptional<Partial<SwatchCard>>;
   /** CIEDE2000 up to which a frame is even with its anchor */
@@ -128,6 +134,7 @@ export function bindFrames(sequelize: Sequelize): void {
       rendition: { type: text, allowNull: false, defaultValue: 'plain' },
       anchors: { ...some(json), defaultValue: {} },
       matching: { ...some(json), defaultValue: { by: 'statistics', at: {} } },
+      colours: { ...some(json), defaultValue: {} },
       swatches: { ...some(json), defaultValue: {} },
       tolerance: { ...some(real), defaultValue: 2 },
       createdAt,

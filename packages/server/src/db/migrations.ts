@@ -211,11 +211,7 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
       await q.addColumn('shoots', 'tolerance', { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 2 });
       await q.addColumn('frames', 'rating', { ...whole, defaultValue: 0 });
       await q.addColumn('frames', 'mark', { ...text, defaultValue: '' });
-      await q.createTable('comparisons', {
-        from: { ...text, primaryKey: true },
-        to: { ...text, primaryKey: true },
-        evidence: json,
-      });
+      await q.createTable('comparisons', { from: { ...text, primaryKey: true }, to: { ...text, primaryKey: true }, evidence: json });
       await q.createTable('light_facts', { hash: { ...text, primaryKey: true }, facts: json });
     },
   },
@@ -291,6 +287,12 @@ export const migrations: { name: string; up: (p: { context: QueryInterface }) =>
     async up({ context: q }) {
       await q.addColumn('shoots', 'matching', { ...json, defaultValue: { by: 'statistics', at: {} } });
       await q.createTable('readings', { key: { ...text, primaryKey: true }, value: json });
+    },
+  },
+  {
+    name: '018-colours-by-a-chart',
+    async up({ context: q }) {
+      await q.addColumn('shoots', 'colours', { ...json, defaultValue: {} });
     },
   },
 ];

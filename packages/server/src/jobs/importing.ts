@@ -10,6 +10,7 @@ import { found, ServiceError } from '../services/errors.ts';
 import { groupNewLights } from '../services/lights.ts';
 import { frameView } from '../services/frameView.ts';
 import { tellNews } from '../services/news.ts';
+import { withShootColours } from '../services/colours.ts';
 import { presetGroundwork } from '../services/presets.ts';
 import { lightName, picturesAmong } from '../services/rawNames.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -36,7 +37,7 @@ export function importing(pool: RenderPool): Trade {
       const twin = await Frame.findOne({ where: { shootId: job.shootId, hash: r.hash } });
       if (twin) throw new PlainError(`${item.name} is already in this shoot, as ${twin.name}`);
       const { hash, width, height, kelvin, tintDuv, facts, survey, signature } = r,
-        groundwork = await presetGroundwork(facts.camera, facts.exif.iso);
+        groundwork = await withShootColours(job.shootId, facts.camera, await presetGroundwork(facts.camera, facts.exif.iso));
       const frame = await together(async (transaction) => {
         // the same raw may stand in another shoot: what was read now is the newest that is known of it
         const [raw] = await Raw.upsert(

@@ -6,6 +6,7 @@ import type { Jobs } from '../jobs/jobs.ts';
 import type { LookFolder } from '../services/lookFolder.ts';
 import type { Watching } from '../services/watching.ts';
 import type { RenderPool } from '../work/pool.ts';
+import { colourRoutes } from './colours.ts';
 import { evennessRoutes } from './evenness.ts';
 import { eventRoutes } from './events.ts';
 import { frameRoutes } from './frames.ts';
@@ -36,6 +37,7 @@ export function apiRoutes(
   api.use(
     shootRoutes(jobs),
     evennessRoutes(pool),
+    colourRoutes(pool),
     frameRoutes(pool),
     towardsRoutes(pool),
     mergingRoutes(pool, jobs),

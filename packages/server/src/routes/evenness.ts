@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
 import {
+  evenMarks,
   evennessOf,
   evennessReport,
   measureEvenness,
@@ -10,6 +11,7 @@ import {
   setMatching,
   takeProposals,
 } from '../services/evenness.ts';
+import type { Wish } from '@dyepot/core/src/match/card.ts';
 import { marks } from '@dyepot/core/src/match/marks.ts';
 import { readSidecars, writeSidecars } from '../services/sidecars.ts';
 import { proposedLights, sayOfFrames, type Said } from '../services/lights.ts';
@@ -24,6 +26,7 @@ const under = Joi.object<{ under: 'look' | 'none'; v?: string }>({
     v: Joi.string().max(120),
   }),
   whole = Joi.number().integer(),
+  yesNo = Joi.boolean().strict().required(),
   cardSchema = Joi.object<SwatchCard>({
     frames: Joi.array().items(Joi.number().integer()).max(mostSwatches.frames).required(),
     looks: Joi.array().items(Joi.number().integer()).max(mostSwatches.looks).required(),
@@ -40,6 +43,10 @@ export function evennessRoutes(pool: RenderPool): Router {
   api.get(
     '/shoots/:id/evenness',
     answer((req) => evennessOf(idOf(req), check(under, req.query).under)),
+  );
+  api.get(
+    '/shoots/:id/even',
+    answer((req) => evenMarks(idOf(req))),
   );
   api.post(
     '/shoots/:id/evenness',
@@ -77,8 +84,9 @@ export function evennessRoutes(pool: RenderPool): Router {
       setMatching(
         idOf(req),
         check(
-          Joi.object<{ by?: Matching['by']; frameId?: number; at?: [number, number] | null }>({
+          Joi.object<{ by?: Matching['by']; parts?: Wish; frameId?: number; at?: [number, number] | null }>({
             by: Joi.valid(...matchWays),
+            parts: Joi.object({ exposure: yesNo, balance: yesNo, ends: yesNo, contrast: yesNo }),
             frameId: whole,
             at: Joi.array().items(Joi.number().min(0).max(1)).length(2).allow(null),
           }).and('frameId', 'at'),
@@ -91,16 +99,18 @@ export function evennessRoutes(pool: RenderPool): Router {
     '/shoots/:id/match',
     json,
     answer(async (req) => {
-      const { ids, share, exposure, balance } = check(
-        Joi.object<{ ids: number[]; share: number; exposure: boolean; balance: boolean }>({
+      const { ids, share, ...parts } = check(
+        Joi.object<{ ids: number[]; share: number } & Partial<Wish>>({
           ids: Joi.array().items(whole).min(1).max(most).required(),
           share: Joi.number().min(0).max(1).default(1),
-          exposure: Joi.boolean().default(true),
-          balance: Joi.boolean().default(true),
+          exposure: Joi.boolean(),
+          balance: Joi.boolean(),
+          ends: Joi.boolean(),
+          contrast: Joi.boolean(),
         }),
         req.body,
       );
-      return { was: await takeProposals(idOf(req), ids, share, { exposure, balance }) };
+      return { was: await takeProposals(idOf(req), ids, share, parts) };
     }),
   );
   api.put(

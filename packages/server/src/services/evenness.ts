@@ -6,7 +6,7 @@ import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { together } from '../db/database.ts';
-import { Frame, Shoot, withRaw, type Matching } from '../db/models.ts';
+import { Comparison, Frame, Reading, Shoot, withRaw, type Matching } from '../db/models.ts';
 import { evennessPdf } from '../work/evennessReport.ts';
 import { kernels } from '../work/ownKernels.ts';
 import type { RenderPool } from '../work/pool.ts';
@@ -14,14 +14,24 @@ import { comparingNow, comparisons, workThrough } from './comparing.ts';
 import { found, ServiceError } from './errors.ts';
 import { thumbOf } from './frames.ts';
 import { tellFrames } from './frameView.ts';
-import { groupsOf, subjectOf, type Way } from './groups.ts';
+import { groupsOf, subjectOf, wishOf, type Group } from './groups.ts';
 import { lookAt } from './looks.ts';
 import { tellNews } from './news.ts';
 import { readOf } from './readings.ts';
 
 /** The groundwork that brings a frame to its anchor; a frame whose exposure cannot be told keeps it. */
-const bringing = (f: Frame, anchor: Frame, shift: Way, wish: Wish = { exposure: true, balance: true }, share = 1): Groundwork =>
-  brought(subjectOf(f), subjectOf(anchor), shift, { ...wish, exposure: wish.exposure && shift.sure }, share);
+const bringing = (group: Group, i: number, wish: Wish, share = 1): Groundwork => {
+  const [way, goal] = [group.ways![i]!, group.ways![group.anchor]!],
+    tones = way.tones && goal.tones ? { frame: way.tones, anchor: goal.tones } : null;
+  return brought(
+    subjectOf(group.frames[i]!),
+    subjectOf(group.frames[group.anchor]!),
+    way,
+    { ...wish, exposure: wish.exposure && way.sure },
+    share,
+    tones,
+  );
+};
 const shootOf = async (id: number): Promise<Shoot> => found(await Shoot.findByPk(id), 'this shoot');
 
 async function wornLook(shoot: Shoot): Promise<{ name: string; look: Look | null }> {
@@ -52,16 +62,19 @@ export async function evennessOf(id: number, under: 'look' | 'none'): Promise<ob
     by: shoot.matching.by,
     comparing: comparingNow(id),
     missing: groups.reduce((n, g) => n + new Set(g.missing.map((m) => m.from)).size + g.unread.length, 0),
-    groups: groups.map(({ light, frames, anchor, named, ways }) => {
-      const to = subjectOf(frames[anchor]!),
-        seen = ways && frames.map((f, i) => told(f, i === anchor));
+    parts: wishOf(shoot.matching),
+    groups: groups.map((group) => {
+      const { light, frames, anchor, named, ways } = group,
+        to = subjectOf(frames[anchor]!),
+        seen = ways && frames.map(told);
       function told(
         f: Frame,
-        isAnchor: boolean,
+        i: number,
       ): { now: Apart; proposed: Apart; groundwork: Groundwork | null; patches: { now: number; proposed: number } | null } {
         const frame = subjectOf(f),
-          shift = ways![frames.indexOf(f)]!,
-          groundwork = isAnchor ? frame.groundwork : bringing(f, frames[anchor]!, shift),
+          isAnchor = i === anchor,
+          shift = ways![i]!,
+          groundwork = isAnchor ? frame.groundwork : bringing(group, i, wishOf(shoot.matching)),
           goal = ways![anchor]!.chart,
           patches = (g: Groundwork | null): number =>
             Math.round(100 * chartErrorBetween(shift.chart!, goal!, { ...frame, groundwork: g }, to)) / 100;
@@ -98,6 +111,30 @@ export async function evennessOf(id: number, under: 'look' | 'none'): Promise<ob
   };
 }
 
+/** How far frames are off their anchors under the look the shoot wears, as far as that is known; kept until something of it changes. */
+const marked = new Map<number, { key: string; marks: EvenMarks }>();
+export interface EvenMarks {
+  tolerance: number;
+  off: Record<number, number>;
+}
+export async function evenMarks(id: number): Promise<EvenMarks> {
+  const shoot = await shootOf(id),
+    frames = await Frame.findAll({ where: { shootId: id }, attributes: ['id', 'groundVersion', 'light', 'hash'], raw: true }),
+    // what is compared and read comes by and by
+    [compared, read] = [await Comparison.count(), await Reading.count()],
+    key = JSON.stringify([shoot, compared, read, frames.map((f) => [f.id, f.groundVersion, f.light, f.hash])]),
+    known = marked.get(id);
+  if (known?.key === key) return known.marks;
+  const { look } = await wornLook(shoot),
+    k = await kernels(),
+    marks: EvenMarks = { tolerance: shoot.tolerance, off: {} };
+  for (const { frames: own, anchor, ways } of await groupsOf(shoot))
+    if (ways)
+      own.forEach((f, i) => (marks.off[f.id] = rounded(apart(k, subjectOf(f), subjectOf(own[anchor]!), ways[i]!, look)).difference));
+  marked.set(id, { key, marks });
+  return marks;
+}
+
 /** Compares and reads what is still to be of a shoot. */
 export async function measureEvenness(pool: RenderPool, id: number): Promise<object> {
   const groups = await groupsOf(await shootOf(id));
@@ -123,10 +160,10 @@ export async function setAnchor(id: number, light: string, frameId: number | nul
   tellNews({ kind: 'shoot', id });
 }
 
-/** How a shoot's frames are matched from now on; a place of a frame where a patch is pointed at, or no longer (null). Nothing is changed by it but what is proposed. */
+/** How a shoot's frames are matched from now on, and in which parts; a place of a frame where a patch is pointed at, or no longer (null). Nothing is changed by it but what is proposed. */
 export async function setMatching(
   id: number,
-  { by, frameId, at }: { by?: Matching['by']; frameId?: number; at?: readonly [number, number] | null },
+  { by, parts, frameId, at }: { by?: Matching['by']; parts?: Wish; frameId?: number; at?: readonly [number, number] | null },
 ): Promise<void> {
   const shoot = await shootOf(id),
     places = { ...shoot.matching.at };
@@ -135,7 +172,7 @@ export async function setMatching(
     if (at) places[frameId] = at;
     else delete places[frameId];
   }
-  await shoot.update({ matching: { by: by ?? shoot.matching.by, at: places } });
+  await shoot.update({ matching: { ...shoot.matching, by: by ?? shoot.matching.by, ...(parts && { parts }), at: places } });
   tellNews({ kind: 'shoot', id });
 }
 
@@ -177,11 +214,13 @@ export async function putGroundworks(
   return was;
 }
 /** Brings frames to their anchors, all the way or part of it. @returns what stood before */
-export async function takeProposals(shootId: number, ids: readonly number[], share: number, wish: Wish): Promise<Was[]> {
-  const groups = await groupsOf(await shootOf(shootId)),
-    wanted = groups.flatMap(({ frames, anchor, ways }) =>
-      frames.flatMap((f, i) =>
-        i !== anchor && ways && ids.includes(f.id) ? [{ id: f.id, groundwork: bringing(f, frames[anchor]!, ways[i]!, wish, share) }] : [],
+export async function takeProposals(shootId: number, ids: readonly number[], share: number, wish: Partial<Wish>): Promise<Was[]> {
+  const shoot = await shootOf(shootId),
+    asked = new Set(ids),
+    parts = { ...wishOf(shoot.matching), ...wish },
+    wanted = (await groupsOf(shoot)).flatMap((g) =>
+      g.frames.flatMap((f, i) =>
+        i !== g.anchor && g.ways && asked.has(f.id) ? [{ id: f.id, groundwork: bringing(g, i, parts, share) }] : [],
       ),
     );
   if (wanted.length === 0) throw new ServiceError(409, 'there is nothing to take: these frames are anchors, or not compared yet');
@@ -195,8 +234,7 @@ export async function proposedPicture(pool: RenderPool, shootId: number, frameId
     [group] = await groupsOf(shoot, light),
     at = group?.frames.findIndex((f) => f.id === frameId) ?? -1,
     frame = found(group?.frames[at] ?? null, 'this frame'),
-    groundwork =
-      group!.ways && at !== group!.anchor ? bringing(frame, group!.frames[group!.anchor]!, group!.ways[at]!) : frame.ground.groundwork,
+    groundwork = group!.ways && at !== group!.anchor ? bringing(group!, at, wishOf(shoot.matching)) : frame.ground.groundwork,
     worn = under === 'none' ? null : frame.lookId ? frame : shoot;
   return thumbOf(pool, frameId, worn?.lookId ?? null, worn?.lookRevision ?? null, 720, groundwork);
 }

@@ -1,6 +1,7 @@
-import { noShift, type Shift, type Subject } from '@dyepot/core/src/match/card.ts';
+import { noShift, usualWish, type Shift, type Subject, type Wish } from '@dyepot/core/src/match/card.ts';
 import type { Chart } from '@dyepot/core/src/match/chart.ts';
 import { settle, type Settled } from '@dyepot/core/src/match/settle.ts';
+import type { Tones } from '@dyepot/core/src/match/tones.ts';
 import { shiftBetween, shiftByChart, shiftByNeutrals, typical } from '@dyepot/core/src/match/set.ts';
 import { Frame, withRaw, type Matching, type Shoot } from '../db/models.ts';
 import { takenAt } from '../work/matching.ts';
@@ -13,6 +14,7 @@ export interface Way extends Shift {
   note: string | null;
   spot?: readonly [number, number] | null;
   chart?: Chart | null;
+  tones?: Tones | null;
 }
 /** A shoot's frames of one light, in the order they were taken. */
 export interface Group {
@@ -27,6 +29,9 @@ export interface Group {
   missing: { from: number; to: number }[];
   unread: readonly Wanted[];
 }
+/** Which parts a shoot's proposals bring. */
+export const wishOf = ({ parts }: Matching): Wish => parts ?? usualWish;
+const needsTones = ({ ends, contrast }: Wish): boolean => ends || contrast;
 export const subjectOf = (f: Frame): Subject => ({ profile: f.raw.facts.profile, groundwork: f.ground.groundwork });
 
 /** A shoot's frames light by light, or those of one light, and what brings each to its anchor as far as that is known. */
@@ -56,8 +61,10 @@ async function groupOf(light: string, frames: Frame[], anchorId: number | undefi
     { ties, missing } = await tiesOf(frames, first),
     ids = missing.map(({ from, to }) => ({ from: frames[from]!.id, to: frames[to]!.id })),
     charts = matching.by === 'chart' ? await Readings.of(frames.map((frame) => ({ kind: 'chart', frame }))) : null,
-    waiting = (unread: readonly Wanted[]): Group => ({ light, frames, anchor: first, named, ways: null, missing: ids, unread });
-  if (missing.length > 0 || (charts?.missing.length ?? 0) > 0) return waiting(charts?.missing ?? []);
+    tones = needsTones(wishOf(matching)) ? await Readings.of(frames.map((frame) => ({ kind: 'tones', frame }))) : null,
+    unread = [...(charts?.missing ?? []), ...(tones?.missing ?? [])],
+    waiting = (still: readonly Wanted[]): Group => ({ light, frames, anchor: first, named, ways: null, missing: ids, unread: still });
+  if (missing.length > 0 || unread.length > 0) return waiting(unread);
   const toFirst = settle(frames.length, first, ties),
     anchor = named ? wanted : anchorAmong(frames, toFirst, charts),
     settled = anchor === first ? toFirst : settle(frames.length, anchor, ties),
@@ -70,7 +77,7 @@ async function groupOf(light: string, frames: Frame[], anchorId: number | undefi
     anchor,
     named,
     ways: settled.map((s, i) => {
-      const way = wayOf(frames, anchor, i, s, matching, read);
+      const way = { ...wayOf(frames, anchor, i, s, matching, read), tones: tones?.tones(frames[i]!) ?? null };
       return i === anchor ? { ...way, ...noShift, sure: true } : way;
     }),
     missing: [],

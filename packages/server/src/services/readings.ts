@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
 import type { Chart } from '@dyepot/core/src/match/chart.ts';
+import type { Tones } from '@dyepot/core/src/match/tones.ts';
 import type { Spot } from '@dyepot/core/src/match/spot.ts';
 import { Reading, type Frame } from '../db/models.ts';
 import type { GreyLight } from '../work/matchTask.ts';
@@ -9,9 +10,9 @@ import { plated } from './comparing.ts';
 /** Counts changes of how frames are read for matching: what was kept before is read anew. */
 const version = 1;
 type Place = readonly [number, number];
-/** What can be read of a frame: its chart, its near greys, a place of it, or where a place of its anchor is again. */
+/** What can be read of a frame: its chart, its near greys, how its tones lie, a place of it, or where a place of its anchor is again. */
 export type Wanted =
-  | { kind: 'chart' | 'greys'; frame: Frame }
+  | { kind: 'chart' | 'greys' | 'tones'; frame: Frame }
   | { kind: 'place'; frame: Frame; at: Place }
   | { kind: 'spot'; frame: Frame; anchor: Frame; at: Place };
 
@@ -48,6 +49,9 @@ export class Readings {
   greys(frame: Frame): GreyLight {
     return this.of({ kind: 'greys', frame });
   }
+  tones(frame: Frame): Tones | null {
+    return this.of({ kind: 'tones', frame });
+  }
   place(frame: Frame, at: Place): Spot | null {
     return this.of({ kind: 'place', frame, at });
   }
@@ -72,6 +76,8 @@ async function made(pool: RenderPool, w: Wanted): Promise<unknown> {
       return pool.run('readChart', frame);
     case 'greys':
       return pool.run('readGreys', { ...frame, facts: w.frame.raw.facts });
+    case 'tones':
+      return pool.run('readTones', { ...frame, facts: w.frame.raw.facts });
     case 'place':
       return pool.run('readSpot', { ...frame, at: w.at });
     case 'spot': {

@@ -1,6 +1,7 @@
 import { autoBalance } from '@dyepot/core/src/groundwork/balance.ts';
 import { findChart, type Chart } from '@dyepot/core/src/match/chart.ts';
 import { spotAgain, spotAt, type Spot } from '@dyepot/core/src/match/spot.ts';
+import { tonesOf, type Tones } from '@dyepot/core/src/match/tones.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { sampleLevel, type PlatedRaw } from './compareTask.ts';
@@ -18,6 +19,9 @@ export const readChart = async (frame: PlatedRaw): Promise<Chart | null> => find
 /** The light of a frame's near greys; null where nothing in it looks grey. */
 export const readGreys = async ({ facts, ...frame }: PlatedRaw & { facts: RawFacts }): Promise<GreyLight> =>
   autoBalance(await smallPlate(frame, 1), facts.profile);
+/** How the tones of a frame lie. */
+export const readTones = async ({ facts, ...frame }: PlatedRaw & { facts: RawFacts }): Promise<Tones> =>
+  tonesOf(await smallPlate(frame, 1), facts.profile);
 /** The colour of a place of a frame, in shares of its plate; null where it clips or is lost in the dark. */
 export const readSpot = async ({ at, ...frame }: PlatedRaw & { at: readonly [number, number] }): Promise<Spot | null> =>
   spotAt(await smallPlate(frame), at[0], at[1]);

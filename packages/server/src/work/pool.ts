@@ -16,6 +16,7 @@ export type TaskName =
   | 'findRegions'
   | 'readChart'
   | 'readGreys'
+  | 'readTones'
   | 'readSpot'
   | 'findSpot'
   | 'mergeRaws'

@@ -41,7 +41,7 @@ export { cutFigure, cutFigureOf, findRegions } from './foundTask.ts';
 export { readLensShelf } from './lensShelf.ts';
 export { drawDust, mendFrame, seekDust, seekSource } from './mending.ts';
 export { mergeRaws, sameView } from './bracketTask.ts';
-export { findSpot, readChart, readGreys, readSpot } from './matchTask.ts';
+export { findSpot, readChart, readGreys, readSpot, readTones } from './matchTask.ts';
 export { startFrame } from './startTask.ts';
 export { readPicture } from './storedPicture.ts';
 export { bake, fitPair, readTable } from './tableTasks.ts';

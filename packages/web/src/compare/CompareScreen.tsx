@@ -4,6 +4,7 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { messageOf, useLookQuery, useLooksQuery, useShootQuery } from '../api.ts';
+import { EvenMarksOf, useEvenMarks } from '../evenness/index.ts';
 import { ChooseSheet } from '../kit/ChooseSheet.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
@@ -75,6 +76,7 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
     [together, setTogether] = useState(false),
     // the address follows the frame in hand; it comes later than the next key does
     [wanted, setWanted] = useState(() => Number(search.get('at')) || 0),
+    even = useEvenMarks(shoot),
     trims = useTrims(shoot.frames),
     say = useSaying(trims);
   const put = (change: Record<string, string>): void =>
@@ -211,25 +213,27 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
             }
           }}
         >
-          {darkroom &&
-            shown.map((s, i) => (
-              <Side
-                key={i}
-                shown={s}
-                index={i}
-                steps={trims.stepsOf(s.frame)}
-                darkroom={darkroom}
-                shoot={shoot}
-                view={view}
-                before={before}
-                inHand={first + i === at}
-                says={lookIds.length > 0 ? (s.look?.name ?? 'Neutral response') : s.frame.light}
-                onView={(change) => setView((v) => ({ ...v, ...change }))}
-                onTake={() => {
-                  if (first + i !== at) go(first + i);
-                }}
-              />
-            ))}
+          <EvenMarksOf value={even}>
+            {darkroom &&
+              shown.map((s, i) => (
+                <Side
+                  key={i}
+                  shown={s}
+                  index={i}
+                  steps={trims.stepsOf(s.frame)}
+                  darkroom={darkroom}
+                  shoot={shoot}
+                  view={view}
+                  before={before}
+                  inHand={first + i === at}
+                  says={lookIds.length > 0 ? (s.look?.name ?? 'Neutral response') : s.frame.light}
+                  onView={(change) => setView((v) => ({ ...v, ...change }))}
+                  onTake={() => {
+                    if (first + i !== at) go(first + i);
+                  }}
+                />
+              ))}
+          </EvenMarksOf>
         </div>
         {shown.length === 0 && <Nothing title="Nothing here" words="Choose frames to lay side by side." />}
         <TrimTray

@@ -2,6 +2,7 @@ import { outputSize, renditionLook, type Look, type OwnSteps } from '@dyepot/cor
 import { useRef } from 'react';
 import { skipToken } from '@reduxjs/toolkit/query';
 import { useLookQuery } from '../api.ts';
+import { EvenMark } from '../evenness/index.ts';
 import { marks } from '../shoots/index.ts';
 import type { Frame, Shoot } from '../types.ts';
 import type { Darkroom } from '../view/darkroom.ts';
@@ -129,6 +130,7 @@ export function Side({
           </span>
         </button>
         <b aria-hidden>{frame.rating < 0 ? '✕' : '★'.repeat(frame.rating)}</b>
+        <EvenMark id={frame.id} />
         <small title={says}>{before ? 'groundwork only' : says}</small>
       </figcaption>
     </figure>

@@ -1,5 +1,5 @@
 import { Button } from '@chakra-ui/react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { messageOf, useShootQuery } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
@@ -24,6 +24,8 @@ import { StripChart } from './StripChart.tsx';
 import { Thumbs } from './Thumbs.tsx';
 import { Proposal } from './Proposal.tsx';
 import './evenness.css';
+
+const LightsSheet = lazy(() => import('./LightsSheet.tsx'));
 
 export default function EvennessScreen(): React.JSX.Element {
   const id = Number(useParams()['id']),
@@ -89,6 +91,7 @@ function EvennessPage({
     [take, { isLoading: taking }] = useTakeProposalsMutation(),
     [put] = usePutGroundworksMutation(),
     [chosen, setChosen] = useState<number | null>(null),
+    [lights, setLights] = useState(false),
     main = useRef<HTMLDivElement>(null),
     [{ width, height }, setSize] = useState({ width: 880, height: 78 });
   useEffect(() => {
@@ -147,6 +150,11 @@ function EvennessPage({
         <Button size="xs" variant="outline" asChild>
           <Link to={`/shoots/${shoot.id}`}>Contact sheet</Link>
         </Button>
+        {even.groups.length > 1 && (
+          <Button size="xs" variant="outline" title="Brings whole lights to one another" onClick={() => setLights(true)}>
+            Light to light…
+          </Button>
+        )}
         <LazyMenu
           minW="210px"
           trigger={
@@ -192,7 +200,6 @@ function EvennessPage({
                 comparing {comparing.done} of {comparing.total} frames…
               </p>
             )}
-            <MatchWays shootId={shoot.id} by={even.by} />
             <Rove role="radiogroup" aria-label="What is judged" className="even-under">
               {(
                 [
@@ -205,6 +212,7 @@ function EvennessPage({
                 </button>
               ))}
             </Rove>
+            <MatchWays shootId={shoot.id} by={even.by} brings={even.parts} />
           </header>
           {all.length === 0 ? (
             <Nothing title="No frames yet" words="Bring raws in first: evenness compares the frames of each light." />
@@ -247,6 +255,11 @@ function EvennessPage({
           onChoose={setChosen}
         />
       </main>
+      {lights && (
+        <Suspense fallback={null}>
+          <LightsSheet shoot={shoot} even={even} onClose={() => setLights(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }

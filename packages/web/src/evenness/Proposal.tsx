@@ -5,6 +5,7 @@ import { Picture } from '../kit/Picture.tsx';
 import { sheetPictureUrl } from '../pictures.ts';
 import type { Shoot } from '../types.ts';
 import { useSetAnchorMutation, useSetMatchingMutation, type EvenFrame, type Evenness, type Under } from './evennessApi.ts';
+import { ChartColours } from './ChartColours.tsx';
 import { GreyScatter } from './GreyScatter.tsx';
 import { PatchPicture } from './PatchPicture.tsx';
 
@@ -127,10 +128,12 @@ export function Proposal({
                   <Picture
                     className="even-large"
                     alt={`${frame.name} as it is proposed`}
-                    src={`/api/shoots/${shoot.id}/proposed/${frame.id}?under=${under}&v=${own.groundStamp || 'x'}-${anchor.id}-${anchor.groundStamp || 'x'}-${shoot.look?.revision ?? 0}-${frame.exposureEv.toFixed(3)}-${Math.round(frame.groundwork?.balance.kelvin ?? 0)}`}
+                    src={`/api/shoots/${shoot.id}/proposed/${frame.id}?under=${under}&v=${own.groundStamp || 'x'}-${anchor.id}-${anchor.groundStamp || 'x'}-${shoot.look?.revision ?? 0}-${frame.exposureEv.toFixed(3)}-${Math.round(frame.groundwork?.balance.kelvin ?? 0)}-${frame.groundwork?.ends.whiteEv ?? ''}-${frame.groundwork?.zones.ev.join('_') ?? ''}`}
                   />
                   <p>
-                    Proposed: <b>{signed(frame.exposureEv, 2)} EV</b>, <b>{signed(frame.proposed.mired - frame.now.mired, 0)} mired</b>;
+                    Proposed: <b>{signed(frame.exposureEv, 2)} EV</b>, <b>{signed(frame.proposed.mired - frame.now.mired, 0)} mired</b>
+                    {even.parts.ends && frame.groundwork && `, white at ${frame.groundwork.ends.whiteEv.toFixed(1)} EV`}
+                    {even.parts.contrast && frame.groundwork && `, zones ${frame.groundwork.zones.ev.map((v) => signed(v, 1)).join(' ')}`};
                     then {frame.proposed.difference.toFixed(1)} ΔE from its anchor
                   </p>
                   {frame.patches && (
@@ -174,6 +177,7 @@ export function Proposal({
           </p>
         </>
       )}
+      {even.by === 'chart' && own && <ChartColours shoot={shoot} frame={own} />}
       <GreyScatter even={even} chosen={frame?.id ?? null} onChoose={onChoose} />
     </aside>
   );

@@ -1,4 +1,4 @@
-import type { Groundwork } from '@dyepot/core';
+import type { ColourCorrection, Groundwork } from '@dyepot/core';
 import { api } from '../api.ts';
 
 /** How a frame stands off its anchor: EV, mired (over nothing: warmer), Duv, CIEDE2000 of greys and skins, and a*, b* of middle grey. */
@@ -28,6 +28,43 @@ export interface EvenFrame {
 }
 /** How frames are matched: by what both show, by near greys, by a patch pointed at, by the chart of 24 patches. */
 export type MatchWay = 'statistics' | 'neutral' | 'patch' | 'chart';
+/** Which parts proposals bring. */
+export interface Parts {
+  exposure: boolean;
+  balance: boolean;
+  ends: boolean;
+  contrast: boolean;
+}
+/** What charts say of a camera's colours: mean CIEDE2000 to the published values, as the profile shows them and with each correction. */
+export interface SaidByCharts {
+  camera: string;
+  /** the frame whose chart it is; null: all charts of that camera together */
+  frameId: number | null;
+  count: number;
+  before: number;
+  corrections: {
+    correction: ColourCorrection;
+    /** of what was left out of the fit: one patch after another, or one chart after another */
+    unseen: number;
+    /** the shoot's other charts of that camera */
+    others: { before: number; after: number } | null;
+  }[];
+}
+/** How all frames of a light would be moved to come to another light. */
+export interface LightProposal {
+  light: string;
+  count: number;
+  anchorId: number;
+  anchor: string;
+  move: { ev: number; mired: number; duv: number };
+  by: string;
+  groundwork: Groundwork;
+}
+export interface LightWish {
+  to: string;
+  exposure: boolean;
+  balance: boolean;
+}
 export interface Spread {
   ev: number;
   mired: number;
@@ -46,6 +83,7 @@ export interface Evenness {
   look: string;
   tolerance: number;
   by: MatchWay;
+  parts: Parts;
   comparing: { done: number; total: number } | null;
   /** frames still to be compared */
   missing: number;
@@ -73,8 +111,11 @@ export const evennessApi = api.injectEndpoints({
       providesTags: (_r, _e, { id }) => [{ type: 'Shoot', id }],
     }),
     measure: build.mutation<object, number>({ query: (id) => ({ url: `/shoots/${id}/evenness`, method: 'POST' }) }),
-    /** how frames are matched from now on, or where a patch is pointed at in one */
-    setMatching: build.mutation<object, { id: number; by?: MatchWay; frameId?: number; at?: readonly [number, number] | null }>({
+    /** how frames are matched from now on, in which parts, or where a patch is pointed at in one */
+    setMatching: build.mutation<
+      object,
+      { id: number; by?: MatchWay; parts?: Parts; frameId?: number; at?: readonly [number, number] | null }
+    >({
       query: ({ id, ...body }) => ({ url: `/shoots/${id}/matching`, method: 'PUT', body }),
       invalidatesTags: (_r, _e, { id }) => [{ type: 'Shoot', id }],
     }),
@@ -98,6 +139,26 @@ export const evennessApi = api.injectEndpoints({
     readSidecars: build.mutation<{ said: Said[]; troubles: string[] }, number[]>({
       query: (ids) => ({ url: '/frames/sidecars/read', method: 'POST', body: { ids } }),
     }),
+    chartColours: build.query<{ kept: Record<string, ColourCorrection>; said: SaidByCharts[] }, number>({
+      query: (id) => `/shoots/${id}/colours`,
+      providesTags: (_r, _e, id) => [{ type: 'Shoot', id }],
+    }),
+    /** keeps a correction as the shoot's profile of a camera; `frames`: what is given back instead */
+    keepColours: build.mutation<
+      { was: Was[]; before: ColourCorrection | null },
+      { id: number; camera: string; correction: ColourCorrection | null; frames?: Was[] }
+    >({
+      query: ({ id, ...body }) => ({ url: `/shoots/${id}/colours`, method: 'PUT', body }),
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Shoot', id }],
+    }),
+    lightProposals: build.query<LightProposal[], LightWish & { id: number }>({
+      query: ({ id, ...params }) => ({ url: `/shoots/${id}/light-to-light`, params }),
+      keepUnusedDataFor: 0,
+    }),
+    takeLights: build.mutation<{ was: Was[] }, LightWish & { id: number; lights: readonly string[] }>({
+      query: ({ id, ...body }) => ({ url: `/shoots/${id}/light-to-light`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { id }) => [{ type: 'Shoot', id }],
+    }),
     proposedLights: build.query<{ light: string; ids: number[] }[], number>({
       query: (id) => `/shoots/${id}/lights`,
       keepUnusedDataFor: 0,
@@ -116,6 +177,10 @@ export const {
   useEvennessQuery,
   useMeasureMutation,
   useSetMatchingMutation,
+  useChartColoursQuery,
+  useKeepColoursMutation,
+  useLightProposalsQuery,
+  useTakeLightsMutation,
   useTakeProposalsMutation,
   usePutGroundworksMutation,
   useSetAnchorMutation,

@@ -1,3 +1,4 @@
+import { EvenMark, EvenMarksOf, useEvenMarks } from '../evenness/index.ts';
 import { pictureUrl, sheetPictureUrl } from '../pictures.ts';
 import { Picture } from '../kit/Picture.tsx';
 import { Rove } from '../kit/Rove.tsx';
@@ -27,39 +28,41 @@ export function FrameColumn({
       return next;
     });
   return (
-    <Rove as="nav" className="witnesses frames-column" aria-label="Frames">
-      {shoot.frames
-        .filter((f) => !f.missing)
-        .map((f) => (
-          <button
-            key={f.id}
-            ref={f.id === current.id ? (node) => node?.scrollIntoView({ block: 'nearest' }) : undefined}
-            type="button"
-            className={`column-frame ${f.id === current.id ? 'current' : ''} ${chosen.has(f.id) ? 'chosen' : ''}`}
-            aria-current={f.id === current.id}
-            aria-label={`${f.name}${f.groundwork ? ', has groundwork' : ''}${chosen.has(f.id) ? ', chosen' : ''}`}
-            title={`${f.name}. Control-click, or Control Enter, to choose several. Page Up and Page Down go from frame to frame`}
-            onKeyDown={(e) => {
-              if (e.key !== 'Enter' || !e.ctrlKey) return;
-              e.preventDefault();
-              choose(f.id);
-            }}
-            onClick={(e) => {
-              if (e.ctrlKey || e.metaKey) choose(f.id);
-              else onOpen(f);
-            }}
-            style={{ aspectRatio: `${f.output.width} / ${f.output.height}` }}
-          >
-            <Picture
-              alt=""
-              src={wearing ? sheetPictureUrl(f, shoot.look, 360, shoot.rendition) : pictureUrl(f, null, 360, shoot.rendition)}
-            />
-            <span>
-              {f.name}
-              {f.groundwork && <i title="has groundwork">●</i>}
-            </span>
-          </button>
-        ))}
-    </Rove>
+    <EvenMarksOf value={useEvenMarks(shoot)}>
+      <Rove as="nav" className="witnesses frames-column" aria-label="Frames">
+        {shoot.frames
+          .filter((f) => !f.missing)
+          .map((f) => (
+            <button
+              key={f.id}
+              ref={f.id === current.id ? (node) => node?.scrollIntoView({ block: 'nearest' }) : undefined}
+              type="button"
+              className={`column-frame ${f.id === current.id ? 'current' : ''} ${chosen.has(f.id) ? 'chosen' : ''}`}
+              aria-current={f.id === current.id}
+              aria-label={`${f.name}${f.groundwork ? ', has groundwork' : ''}${chosen.has(f.id) ? ', chosen' : ''}`}
+              title={`${f.name}. Control-click, or Control Enter, to choose several. Page Up and Page Down go from frame to frame`}
+              onKeyDown={(e) => {
+                if (e.key !== 'Enter' || !e.ctrlKey) return;
+                e.preventDefault();
+                choose(f.id);
+              }}
+              onClick={(e) => {
+                if (e.ctrlKey || e.metaKey) choose(f.id);
+                else onOpen(f);
+              }}
+              style={{ aspectRatio: `${f.output.width} / ${f.output.height}` }}
+            >
+              <Picture
+                alt=""
+                src={wearing ? sheetPictureUrl(f, shoot.look, 360, shoot.rendition) : pictureUrl(f, null, 360, shoot.rendition)}
+              />
+              <span>
+                {f.name}
+                {f.groundwork && <i title="has groundwork">●</i>} <EvenMark id={f.id} />
+              </span>
+            </button>
+          ))}
+      </Rove>
+    </EvenMarksOf>
   );
 }

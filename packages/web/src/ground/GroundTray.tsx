@@ -1,5 +1,6 @@
 import { groundworkParts, plainGroundwork, type Groundwork, type GroundworkPart, type ReadoutKind } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
+import { ColoursPart } from './ColoursPart.tsx';
 import { LightPart } from './LightPart.tsx';
 import { ZonesPart } from './ZonesPart.tsx';
 import { EndsPart } from './EndsPart.tsx';
@@ -21,6 +22,7 @@ import { StartPanel } from './StartPanel.tsx';
 
 const resetOf: Record<GroundworkPart, Partial<Groundwork>> = {
   light: { balance: plainGroundwork.balance },
+  colours: { colours: null },
   exposure: { exposureEv: 0, recovery: 100 },
   zones: { zones: plainGroundwork.zones },
   ends: { ends: plainGroundwork.ends },
@@ -31,6 +33,7 @@ const resetOf: Record<GroundworkPart, Partial<Groundwork>> = {
 export const partNames: Record<Part, [string, string]> = {
   repair: ['Repair', 'Spots, wires, dust: on the plate, before anything else'],
   light: ['Light', 'What colour the light was'],
+  colours: ['Colours', 'How far the camera’s colours are put right by a chart'],
   exposure: ['Exposure', 'How bright the middle is, and what is saved of the lights'],
   zones: ['Zones', 'Five ranges of tone, each by itself'],
   ends: ['Ends', 'Where black and white begin'],
@@ -63,6 +66,7 @@ export function GroundTray(props: PartProps & { hand: RepairHand & { dust: DustH
     part !== 'repair' &&
     {
       light: LightPart,
+      colours: ColoursPart,
       exposure: ExposurePart,
       zones: ZonesPart,
       ends: EndsPart,

@@ -6,7 +6,7 @@ import { groundAct, type Part } from './groundSlice.ts';
 import { partNames } from './GroundTray.tsx';
 import { summary } from './useGroundwork.ts';
 
-const parts: Part[] = ['repair', 'light', 'exposure', 'zones', 'ends', 'geometry', 'lens', 'detail'];
+const parts: Part[] = ['repair', 'light', 'colours', 'exposure', 'zones', 'ends', 'geometry', 'lens', 'detail'];
 
 const repaired = (count: number): string => (count === 0 ? 'Nothing yet' : count === 1 ? 'one place' : `${count} places`);
 

@@ -48,6 +48,7 @@ export function summary(g: Groundwork, part: GroundworkPart, asShot: { kelvin: n
       : g.balance.kind === 'own' || g.balance.kind === 'camera'
         ? `${Math.round(g.balance.kelvin)} K`
         : g.balance.kind[0]!.toUpperCase() + g.balance.kind.slice(1);
+  if (part === 'colours') return g.colours ? `by ${g.colours.from}` : 'As the file says';
   if (part === 'exposure') return g.exposureEv === 0 ? 'As exposed' : ev(g.exposureEv);
   if (part === 'zones') {
     const moved = g.zones.ev.filter((v) => v !== 0).length;

@@ -1,6 +1,7 @@
 import { isTrimmed } from '@dyepot/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { EvenMark } from '../evenness/index.ts';
 import { sheetPictureUrl } from '../pictures.ts';
 import { Picture } from '../kit/Picture.tsx';
 import type { Frame, Shoot } from '../types.ts';
@@ -56,7 +57,10 @@ const Tile = memo(function Tile({ frame: f, src, width, chosen, leads, stop, onC
       {f.missing && <b className="tag missing-tag">missing</b>}
       {f.doubt && <b className="tag missing-tag">doubtful</b>}
       <span className="frame-line">
-        <span>{f.name}</span> <small>{f.finished ?? `${Math.round(f.kelvin / 50) * 50} K`}</small>
+        <span>{f.name}</span>{' '}
+        <span className="frame-facts">
+          <EvenMark id={f.id} /> <small>{f.finished ?? `${Math.round(f.kelvin / 50) * 50} K`}</small>
+        </span>
         <span className="unseen">
           , {f.light}
           {f.rating > 0 && `, rated ${f.rating}`}

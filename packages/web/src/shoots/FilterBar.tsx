@@ -1,8 +1,9 @@
 import { useMemo } from 'react';
+import { useMarks } from '../evenness/index.ts';
 import type { Frame } from '../types.ts';
 import { everything, filters, marks, type Filter } from './choosing.ts';
 
-/** What of the shoot is shown: by rating, mark, light, camera, lens, look, trims, groundwork and words; and in which order. */
+/** What of the shoot is shown: by rating, mark, light, camera, lens, look, trims, groundwork, evenness and words; and in which order. */
 export function FilterBar({
   frames,
   shown,
@@ -18,6 +19,7 @@ export function FilterBar({
 }): React.JSX.Element {
   const cameras = useMemo(() => [...new Set(frames.map((f) => f.camera))].sort(), [frames]),
     lenses = useMemo(() => [...new Set(frames.map((f) => f.lens))].filter(Boolean).sort(), [frames]),
+    measured = Object.keys(useMarks().off).length > 0,
     lights = useMemo(() => [...new Set(frames.map((f) => f.light))], [frames]),
     set = (change: Partial<Filter>): void => onFilter({ ...filter, ...change });
   const choice = (
@@ -93,6 +95,17 @@ export function FilterBar({
         ],
         (v) => set({ ground: v === '' ? null : (v as Filter['ground']) }),
       )}
+      {(measured || filter.even) &&
+        choice(
+          'Evenness',
+          filter.even ?? '',
+          [
+            ['', 'even or not'],
+            ['even', 'even with its light'],
+            ['out', 'not even'],
+          ],
+          (v) => set({ even: (v || null) as Filter['even'] }),
+        )}
       <input
         aria-label="Words in name, light, camera or lens"
         placeholder="words"
@@ -109,6 +122,7 @@ export function FilterBar({
           ['time', 'by time'],
           ['rating', 'by rating'],
           ['iso', 'by ISO'],
+          ...(measured ? [['even', 'least even first'] as const] : []),
         ],
         (v) => set({ order: v as Filter['order'] }),
       )}

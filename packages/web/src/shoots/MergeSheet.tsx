@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { messageOf } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { Picture } from '../kit/Picture.tsx';
+import { timeLeft } from '../kit/timeLeft.ts';
 import { Sheet } from '../kit/Sheet.tsx';
 import { sheetPictureUrl } from '../pictures.ts';
 import type { Frame, Shoot } from '../types.ts';
@@ -29,6 +30,24 @@ const told = (m: Merged): string => {
   return `${m.name} is merged${far > 0 ? `; laid on each other by up to ${far.toFixed(far < 10 ? 1 : 0)} px` : ''}${left > 0.0005 ? `; what moved is taken from one exposure (up to ${(100 * left).toFixed(1)} % of the picture)` : ''}`;
 };
 
+/** Where it is kept how long a megapixel of one exposure took the last time, in seconds, and what is taken before that is known. */
+const paceKey = 'dyepot-merging-pace',
+  usualPace = 0.3;
+const megapixels = (frames: readonly Frame[], ids: readonly number[]): number =>
+  frames.reduce((sum, f) => (ids.includes(f.id) ? sum + (f.width * f.height) / 1e6 : sum), 0);
+/** Seconds until so many megapixels, begun at a time, are merged; it goes down by itself. */
+function useSecondsLeft(of: number, began: number | null): number | null {
+  const [now, setNow] = useState(0);
+  useEffect(() => {
+    if (began === null) return;
+    setNow(Date.now());
+    const timer = setInterval(() => setNow(Date.now()), 1000);
+    return () => clearInterval(timer);
+  }, [began]);
+  if (began === null) return null;
+  return Math.max(1, Math.round(of * (Number(localStorage.getItem(paceKey)) || usualPace) - Math.max(0, now - began) / 1000));
+}
+
 /** Exposures of one view become one picture: those chosen, and what is found in the shoot. */
 export function MergeSheet({ shoot, chosen, onClose }: { shoot: Shoot; chosen: readonly Frame[]; onClose: () => void }): React.JSX.Element {
   const { data: found, error, isFetching } = useBracketsQuery(shoot.id),
@@ -49,14 +68,19 @@ export function MergeSheet({ shoot, chosen, onClose }: { shoot: Shoot; chosen: r
     },
     [],
   );
+  const [began, setBegan] = useState<number | null>(null),
+    seconds = useSecondsLeft(megapixels(shoot.frames, taken.slice(done ?? 0).flat()), began);
   const begin = async (): Promise<void> => {
     stopped.current = false;
     for (const [i, ids] of taken.entries()) {
       setDone(i);
+      const from = Date.now();
+      setBegan(from);
       const asked = merge({ id: shoot.id, ids });
       hand.current = asked;
       try {
         tell(told(await asked.unwrap()));
+        localStorage.setItem(paceKey, String((Date.now() - from) / 1000 / megapixels(shoot.frames, ids)));
       } catch (e) {
         if (!stopped.current) complain(messageOf(e));
       }
@@ -98,7 +122,7 @@ export function MergeSheet({ shoot, chosen, onClose }: { shoot: Shoot; chosen: r
       </div>
       <p role="status" className="hint">
         {done !== null
-          ? `Merging ${done + 1} of ${taken.length}…`
+          ? `Merging ${done + 1} of ${taken.length}, ${timeLeft(seconds)}…`
           : isFetching
             ? 'Looking for brackets in the shoot…'
             : error

@@ -5,6 +5,7 @@ import { messageOf, useJobsQuery, useShootQuery, useUpdateShootMutation } from '
 import { TopBar } from '../kit/TopBar.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { Nothing, QuietPage, Waiting, WaitingPage } from '../kit/Waiting.tsx';
+import { EvenMarksOf, useEvenMarks } from '../evenness/index.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { everything, filters, marks, through, type Filter } from './choosing.ts';
 import { ContactSheet } from './ContactSheet.tsx';
@@ -94,7 +95,8 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
   );
   const find = useCallback((frame: Frame): void => setSheet({ find: frame }), []);
   const [filter, setFilter] = useState<Filter>(everything),
-    shown = useMemo(() => through(shoot.frames, filter), [shoot.frames, filter]),
+    even = useEvenMarks(shoot),
+    shown = useMemo(() => through(shoot.frames, filter, even), [shoot.frames, filter, even]),
     filtered = useMemo(() => ({ ...shoot, frames: shown }), [shoot, shown]);
   const say = useSaying(),
     sidecars = useSidecars(say),
@@ -173,7 +175,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
             </Nothing>
           )
         ) : (
-          <>
+          <EvenMarksOf value={even}>
             <FilterBar frames={shoot.frames} shown={shown.length} filter={filter} onFilter={setFilter} onGroup={() => setSheet('group')} />
             {shown.length === 0 ? (
               <Nothing title="Nothing is let through" words="No frame is rated, marked and lit as asked.">
@@ -191,7 +193,7 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
                 onLight={moveTo}
               />
             )}
-          </>
+          </EvenMarksOf>
         )}
         {chosen.length > 0 && (
           <SelectionBar

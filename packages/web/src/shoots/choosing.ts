@@ -1,4 +1,5 @@
 import { marks as words, type Mark } from '@dyepot/core';
+import type { EvenMarks } from '../evenness/index.ts';
 import type { Frame } from '../types.ts';
 
 /** Words a frame can be marked with, and the colour each shows as. */
@@ -17,8 +18,10 @@ export interface Filter {
   look: 'own' | 'shoot' | null;
   /** trims and other steps of its own */
   trims: 'with' | 'without' | null;
+  /** even with its light, or not, as far as that is known */
+  even: 'even' | 'out' | null;
   words: string;
-  order: 'name' | 'time' | 'rating' | 'iso';
+  order: 'name' | 'time' | 'rating' | 'iso' | 'even';
 }
 export const everything: Filter = {
   rating: null,
@@ -29,13 +32,14 @@ export const everything: Filter = {
   ground: null,
   look: null,
   trims: null,
+  even: null,
   words: '',
   order: 'name',
 };
 export const filters = (f: Filter): boolean => JSON.stringify({ ...f, order: 'name' }) !== JSON.stringify(everything);
 
 /** The frames a filter lets through, in its order. */
-export function through(frames: readonly Frame[], f: Filter): Frame[] {
+export function through(frames: readonly Frame[], f: Filter, { off, tolerance }: EvenMarks): Frame[] {
   const words = f.words.trim().toLowerCase(),
     shown = frames.filter(
       (frame) =>
@@ -47,6 +51,7 @@ export function through(frames: readonly Frame[], f: Filter): Frame[] {
         (f.lens === null || frame.lens === f.lens) &&
         (f.look === null || (frame.look !== null) === (f.look === 'own')) &&
         (f.trims === null || (frame.steps !== null) === (f.trims === 'with')) &&
+        (f.even === null || (off[frame.id] !== undefined && off[frame.id]! <= tolerance === (f.even === 'even'))) &&
         (f.ground === null || (frame.groundwork !== null) === (f.ground === 'done')) &&
         (words === '' || `${frame.name} ${frame.light} ${frame.camera} ${frame.lens} iso ${frame.exif.iso}`.toLowerCase().includes(words)),
     );
@@ -55,6 +60,7 @@ export function through(frames: readonly Frame[], f: Filter): Frame[] {
     time: (a, b) => (a.exif.takenAt ?? '').localeCompare(b.exif.takenAt ?? ''),
     rating: (a, b) => b.rating - a.rating,
     iso: (a, b) => a.exif.iso - b.exif.iso,
+    even: (a, b) => (off[b.id] ?? -1) - (off[a.id] ?? -1),
   };
   return f.order === 'name' ? shown : [...shown].sort(by[f.order]);
 }

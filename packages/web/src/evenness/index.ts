@@ -1,0 +1,1 @@
+export { EvenMark, EvenMarksOf, useEvenMarks, useMarks, type EvenMarks } from './evenMarks.tsx';
