@@ -112,7 +112,7 @@ describe('by the chart', () => {
   const groundworks = async (): Promise<({ colours: object | null; exposureEv: number } | null)[]> =>
     (await stage.frames()).map((f) => f.groundwork);
   const undo = (words: string): Promise<void> =>
-    page.getByTestId('notice').filter({ hasText: words }).getByRole('button', { name: 'Undo' }).click();
+    page.locator('[data-scope=toast][data-part=root]', { hasText: words }).getByRole('button', { name: 'Undo' }).click();
   it('what charts say of the camera is kept for the shoot, and taken back; lights are brought to one another in one step', async () => {
     await page.goto(`${stage.origin}/shoots/1/evenness`);
     await page.getByRole('radio', { name: 'The chart' }).click();
