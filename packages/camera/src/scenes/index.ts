@@ -1,4 +1,4 @@
-import { emptyMesh } from '../mesh.ts';
+import { emptyMesh, type Point } from '../mesh.ts';
 import { seeded } from '../random.ts';
 import { lightOf } from '../spectrum.ts';
 import type { Stage } from '../props.ts';
@@ -19,15 +19,17 @@ export const kelvinOf: Record<LightName, number> = { window: 6800, vat: 2850, du
 const views: Record<LightName, number> = { window: 5, vat: 4, dusk: 4, moor: 4, shore: 1, front: 1 };
 
 /**
- * Builds a scene. Names are a light and a view: `window-0` … `front-0`.
- * Throws RangeError for a name that does not exist.
+ * Builds a scene. Names are a light and a view: `window-0` … `front-0`; after a colon may stand how far the camera steps aside, in metres to
+ * the right, up and back: `vat-2:0.2,0,-0.1`. Throws RangeError for a name that does not exist.
  */
 export function buildScene(
   name: string,
   kelvin: number | null,
   seed: number,
 ): { scene: Scene; chart: Stage['chart']; things: Stage['things']; kelvin: number; light: LightName } {
-  const [light, viewText] = name.split('-') as [LightName, string];
+  const [place, stepText] = name.split(':') as [string, string?],
+    [light, viewText] = place.split('-') as [LightName, string],
+    step = (stepText ?? '0,0,0').split(',').map(Number);
   const view = Number(viewText ?? 0);
   if (!lights.includes(light) || !(view >= 0 && view < views[light]))
     throw new RangeError(`no scene is called ${name}; there are ${lights.map((l) => `${l}-0…${l}-${views[l] - 1}`).join(', ')}`);
@@ -46,5 +48,9 @@ export function buildScene(
             : light === 'shore'
               ? shoreScene(stage, main, lightOf(k * 1.15))
               : frontScene(stage, main, lightOf(k * 1.12));
+  if (step.length !== 3 || !step.every((v) => Math.abs(v) <= 2))
+    throw new RangeError(`a step aside is three lengths of at most 2 m, such as 0.2,0,-0.1, not “${stepText}”`);
+  const aside = (at: Point, share: number): Point => at.map((v, i) => v + share * step[i]!) as unknown as Point;
+  Object.assign(scene, { eye: aside(scene.eye, 1), target: aside(scene.target, 0.6) });
   return { scene, chart: stage.chart, things: stage.things, kelvin: k, light };
 }

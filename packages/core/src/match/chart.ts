@@ -63,12 +63,16 @@ export function chartErrors(patches: readonly Vector3[]): number[] | null {
 export function findChart(plate: Plate): Chart | null {
   const { width, height } = plate,
     n = width * height,
-    camera = [0, 1, 2].map((c) => Float32Array.from(plate.data.subarray(c * n, (c + 1) * n), (v) => (v - plateOffset) / plateScale)),
-    flats = flatPlaces(
-      camera.map((p) => p.map((v) => Math.log2(Math.max(1e-3, v) + 2e-3))),
-      width,
-      height,
-    );
+    camera = [0, 1, 2].map(() => new Float32Array(n)),
+    log = [0, 1, 2].map(() => new Float32Array(n));
+  for (let c = 0; c < 3; c++) {
+    const [light, bent] = [camera[c]!, log[c]!];
+    for (let i = 0; i < n; i++) {
+      light[i] = (plate.data[c * n + i]! - plateOffset) / plateScale;
+      bent[i] = Math.log2(Math.max(1e-3, light[i]!) + 2e-3);
+    }
+  }
+  const flats = flatPlaces(log, width, height);
   let best: { map: Homography; error: number } | null = null;
   const tried = new Set<string>();
   for (const seed of flats)

@@ -50,7 +50,7 @@ function labSlopes(colour: Vector3): Vector3[] {
   return [0, 1, 2].map((k) => columns.map((lab) => (lab[k]! - base[k]!) / by) as unknown as Vector3);
 }
 /** Steps of Gauss and Newton from the file's own colours. */
-const steps = 8;
+const steps = 5;
 /**
  * Rows of a correction by least squares in L*a*b*, differences of colour weighed less the more coloured a patch is (CIE94's 1 + 0.045 C*),
  * by Gauss and Newton. Each row sums to 1: its own channel takes what the others leave.

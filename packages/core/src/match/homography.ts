@@ -24,10 +24,12 @@ export function homographyOf(from: readonly Point[], to: readonly Point[]): Homo
 /** Least squares by the normal equations and Gauss' elimination with pivots. Null where they do not say. */
 export function leastSquares(rows: readonly (readonly number[])[], wanted: readonly number[]): number[] | null {
   const n = rows[0]?.length ?? 0,
-    m = Array.from({ length: n }, (_, i) => [
-      ...Array.from({ length: n }, (_, j) => rows.reduce((sum, r) => sum + r[i]! * r[j]!, 0)),
-      rows.reduce((sum, r, k) => sum + r[i]! * wanted[k]!, 0),
-    ]);
+    m = Array.from({ length: n }, () => new Float64Array(n + 1));
+  for (const [k, r] of rows.entries())
+    for (let i = 0; i < n; i++) {
+      for (let j = 0; j < n; j++) m[i]![j]! += r[i]! * r[j]!;
+      m[i]![n]! += r[i]! * wanted[k]!;
+    }
   for (let c = 0; c < n; c++) {
     let pivot = c;
     for (let r = c + 1; r < n; r++) if (Math.abs(m[r]![c]!) > Math.abs(m[pivot]![c]!)) pivot = r;

@@ -10,7 +10,7 @@ const [step, least, greatest] = [0.13, 1.2e-4, 0.02];
 /** The flat places of a picture that are about as wide as high and nearly fill a box that lies about them. `log`: three planes of log₂ light. */
 export function flatPlaces(log: readonly Float32Array[], width: number, height: number): Flat[] {
   const n = width * height,
-    parent = new Int32Array(n).map((_, i) => i),
+    parent = Int32Array.from({ length: n }, (_, i) => i),
     root = (i: number): number => {
       while (parent[i] !== i) i = parent[i] = parent[parent[i]!]!;
       return i;
@@ -20,28 +20,36 @@ export function flatPlaces(log: readonly Float32Array[], width: number, height: 
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
-      for (const plane of log)
+      for (let c = 0; c < 3; c++) {
+        const plane = log[c]!;
         if (Math.abs(plane[i + 1]! - plane[i - 1]!) > 2 * step || Math.abs(plane[i + width]! - plane[i - width]!) > 2 * step) steep[i] = 1;
+      }
     }
+  const [red, green, blue] = log as [Float32Array, Float32Array, Float32Array],
+    alike = (i: number, j: number): boolean =>
+      Math.abs(red[i]! - red[j]!) < step && Math.abs(green[i]! - green[j]!) < step && Math.abs(blue[i]! - blue[j]!) < step;
   for (let y = 1; y < height - 1; y++)
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x;
       if (steep[i]) continue;
-      for (const j of [i + 1, i + width]) if (!steep[j] && log.every((p) => Math.abs(p[i]! - p[j]!) < step)) parent[root(j)] = root(i);
+      if (!steep[i + 1] && alike(i, i + 1)) parent[root(i + 1)] = root(i);
+      if (!steep[i + width] && alike(i, i + width)) parent[root(i + width)] = root(i);
     }
   const boxes = new Map<number, { count: number; x: number; y: number; xx: number; yy: number; xy: number }>();
   for (let i = 0; i < n; i++) {
     if (steep[i]) continue;
     const r = root(i),
-      [x, y] = [i % width, Math.floor(i / width)],
-      b = boxes.get(r) ?? { count: 0, x: 0, y: 0, xx: 0, yy: 0, xy: 0 };
+      x = i % width,
+      y = (i - x) / width,
+      known = boxes.get(r),
+      b = known ?? { count: 0, x: 0, y: 0, xx: 0, yy: 0, xy: 0 };
+    if (!known) boxes.set(r, b);
     b.count++;
     b.x += x;
     b.y += y;
     b.xx += x * x;
     b.yy += y * y;
     b.xy += x * y;
-    boxes.set(r, b);
   }
   const out: Flat[] = [];
   for (const b of boxes.values()) {
