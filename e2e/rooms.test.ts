@@ -78,6 +78,21 @@ describe('the shoot', () => {
     await page.keyboard.press('Control+z');
     await expect.poll(light).toBe(before);
   });
+  it('a frame dragged to a part of the work is what that part asks about', async () => {
+    await frame('TR-0412').dragTo(path(/^Look/));
+    await page.getByRole('dialog', { name: /TR-0412/ }).waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('dialog').waitFor({ state: 'hidden' });
+    await frame('TR-0415').dragTo(path(/^Deliver/));
+    await page
+      .getByRole('dialog')
+      .getByText(/Deliver 1 frame|1 frame/)
+      .first()
+      .waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('dialog').waitFor({ state: 'hidden' });
+    await frame('TR-0415').click();
+  });
   it('a look is chosen for the whole shoot, and taken off again', async () => {
     await path(/^Look/).click();
     await page

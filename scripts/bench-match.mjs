@@ -37,7 +37,7 @@ function planned(seed) {
           '--time',
           `2025-10-0${seed % 9} ${String(days[light]).padStart(2, '0')}:${String(10 + 4 * (i % 5))}:00`,
         ],
-        ...['--seed', String(seed), '--size', '1224x816', '--light', '612x408', '--samples', '6', '--lights', join(kept, 'lights')],
+        ...['--seed', String(seed), '--size', '1224x816', '--light', '408x272', '--samples', '4', '--lights', join(kept, 'lights')],
       ],
     };
   });

@@ -6,13 +6,12 @@ import { sheetPictureUrl } from '../pictures.ts';
 import { Picture } from '../kit/Picture.tsx';
 import type { Frame, Shoot } from '../types.ts';
 import { marks } from './choosing.ts';
+import { dragFrames, dragsFrames, framesDropped } from './dragged.ts';
 import { justify, type Row } from './justify.ts';
 import type { How } from './useChosen.ts';
 
 const gap = 6;
 type Line = { kind: 'light'; name: string; count: number } | { kind: 'row'; light: string; row: Row<Frame> };
-/** What frames are called while they are dragged. */
-const dragged = 'application/x-dyepot-frames';
 
 interface TileProps {
   frame: Frame;
@@ -195,12 +194,11 @@ export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind, onLigh
       onDragStart={(e) => {
         const id = Number((e.target as HTMLElement).dataset['frame']);
         if (!id) return;
-        e.dataTransfer.setData(dragged, JSON.stringify(selected.has(id) ? [...selected] : [id]));
-        e.dataTransfer.effectAllowed = 'move';
+        dragFrames(e, selected.has(id) ? [...selected] : [id]);
       }}
       onDragOver={(e) => {
         const light = lightUnder(e);
-        if (!light || !e.dataTransfer.types.includes(dragged)) return;
+        if (!light || !dragsFrames(e)) return;
         e.preventDefault();
         if (light !== over) setOver(light);
       }}
@@ -208,12 +206,11 @@ export function ContactSheet({ shoot, selected, onChoose, onOpen, onFind, onLigh
       onDragEnd={() => setOver(null)}
       onDrop={(e) => {
         const light = lightUnder(e),
-          data = e.dataTransfer.getData(dragged);
+          ids = new Set(framesDropped(e));
         setOver(null);
-        if (!light || !data) return;
+        if (!light || ids.size === 0) return;
         e.preventDefault();
-        const ids = new Set(JSON.parse(data) as number[]),
-          moved = shoot.frames.filter((f) => ids.has(f.id) && f.light !== light);
+        const moved = shoot.frames.filter((f) => ids.has(f.id) && f.light !== light);
         if (moved.length > 0) onLight(moved, light);
       }}
       onKeyDown={(e) => {

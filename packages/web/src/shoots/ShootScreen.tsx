@@ -160,9 +160,11 @@ function ShootPage({ shoot }: { shoot: Shoot }): React.JSX.Element {
         <WorkPath
           shoot={shoot}
           imports={imports}
-          onBring={() => setSheet('bring')}
-          onLook={() => setSheet('look')}
-          onDeliver={() => setSheet('deliver')}
+          onOpen={setSheet}
+          onDropped={(own, then) => {
+            set(own);
+            setSheet(then);
+          }}
         />
         {shoot.frames.length === 0 ? (
           importing ? (

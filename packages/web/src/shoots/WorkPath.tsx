@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { useCancelJobMutation, useGoOnMutation } from '../api.ts';
 import { timeLeft } from '../kit/timeLeft.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
+import { dragsFrames, framesDropped } from './dragged.ts';
 import type { Shoot, Job } from '../types.ts';
 
 const key = 'dyepot-dealt-with';
@@ -56,16 +57,15 @@ function Trouble({ job, onAway }: { job: Job; onAway: () => void }): React.JSX.E
 export function WorkPath({
   shoot,
   imports,
-  onBring,
-  onLook,
-  onDeliver,
+  onOpen,
+  onDropped,
 }: {
   shoot: Shoot;
   /** the shoot's imports, newest first */
   imports: readonly Job[];
-  onBring: () => void;
-  onLook: () => void;
-  onDeliver: () => void;
+  onOpen: (sheet: 'bring' | 'look' | 'deliver') => void;
+  /** frames were dragged to a part of the work */
+  onDropped: (ids: readonly number[], then: 'own look' | 'start' | 'deliver') => void;
 }): React.JSX.Element {
   const [cancel] = useCancelJobMutation(),
     [putAway, dealtWith] = usePutAway(),
@@ -74,10 +74,28 @@ export function WorkPath({
     importing = imports.find((j) => j.state === 'running' || j.state === 'waiting'),
     last = imports[0],
     troubled = !importing && last && (last.failed > 0 || last.state === 'failed') && !putAway.has(last.id) ? last : undefined;
-  const none = shoot.frames.length === 0;
+  const none = shoot.frames.length === 0,
+    [over, setOver] = useState<string | null>(null);
+  /** What a part of the work does with frames that are dragged to it. */
+  const takes = (then: 'own look' | 'start' | 'deliver'): React.HTMLAttributes<HTMLElement> => ({
+    className: over === then ? 'dropping' : '',
+    onDragOver: (e) => {
+      if (!dragsFrames(e)) return;
+      e.preventDefault();
+      setOver(then);
+    },
+    onDragLeave: () => setOver(null),
+    onDrop: (e) => {
+      setOver(null);
+      const ids = framesDropped(e);
+      if (ids.length === 0) return;
+      e.preventDefault();
+      onDropped(ids, then);
+    },
+  });
   return (
     <nav className="work-path" aria-label="Path of the work">
-      <button type="button" title="Bring raws in" onClick={onBring}>
+      <button type="button" title="Bring raws in" onClick={() => onOpen('bring')}>
         <b>In</b>
         <span>
           {cameIn(shoot)}
@@ -85,7 +103,12 @@ export function WorkPath({
           {doubted > 0 && `, ${doubted} doubtful`}
         </span>
       </button>
-      <Link to={`/ground?shoot=${shoot.id}`} aria-disabled={none} title="What makes frames technically alike, before any look">
+      <Link
+        {...takes('start')}
+        to={`/ground?shoot=${shoot.id}`}
+        aria-disabled={none}
+        title="What makes frames technically alike, before any look"
+      >
         <b>Ground</b>
         <span>
           {shoot.frames.filter((f) => f.groundwork).length} of {shoot.frames.length} done
@@ -99,7 +122,12 @@ export function WorkPath({
         <b>Match</b>
         <span>evenness</span>
       </Link>
-      <button type="button" title="Choose the shoot’s look" onClick={onLook}>
+      <button
+        {...takes('own look')}
+        type="button"
+        title="Choose the shoot’s look; frames dragged here get one of their own"
+        onClick={() => onOpen('look')}
+      >
         <b>Look</b>
         <span className="path-worn">
           {shoot.look ? (
@@ -118,7 +146,13 @@ export function WorkPath({
         <b>Choose</b>
         <span>swatch card</span>
       </Link>
-      <button type="button" disabled={none} title="Render finished files" onClick={onDeliver}>
+      <button
+        {...takes('deliver')}
+        type="button"
+        disabled={none}
+        title="Render finished files; of frames dragged here alone"
+        onClick={() => onOpen('deliver')}
+      >
         <b>Deliver</b>
         <span>{shoot.deliveries === 0 ? 'not yet' : `${shoot.deliveries} ${shoot.deliveries === 1 ? 'delivery' : 'deliveries'}`}</span>
       </button>
@@ -136,7 +170,7 @@ export function WorkPath({
         </div>
       )}
       {troubled && <Trouble job={troubled} onAway={() => dealtWith(troubled.id)} />}
-      <button type="button" className="path-look" onClick={onLook}>
+      <button type="button" className="path-look" onClick={() => onOpen('look')}>
         {shoot.look ? (
           <>
             <DyeStrip strip={shoot.look.strip} height={8} />
