@@ -3,7 +3,7 @@ import type { Page } from 'playwright-core';
 import { click, press, settle, sheetUp, wrongIn, type State } from './accessWalk.ts';
 import { painted } from './stage.ts';
 
-const parts = ['Repair', 'Light', 'Exposure', 'Zones', 'Ends', 'Crop and angle', 'Lens', 'Detail'];
+const parts = ['Repair', 'Light', 'Colours', 'Exposure', 'Zones', 'Ends', 'Crop and angle', 'Lens', 'Detail'];
 /** Every screen, part, sheet and menu but the bench's. */
 const states: State[] = [
   { name: 'Shoots', at: '/shoots', wait: (p) => p.getByRole('article').first().waitFor() },
@@ -37,6 +37,26 @@ const states: State[] = [
     at: '/shoots/1/evenness',
     wait: (p) => p.getByRole('button', { name: /^Take [1-9]/ }).waitFor({ timeout: 90_000 }),
     steps: [(p) => p.getByText('comparing').waitFor({ state: 'detached', timeout: 90_000 })],
+  },
+  {
+    name: 'Matched by the chart',
+    steps: [
+      click('radio', 'The chart'),
+      (p) => p.locator('.even-thumbs button', { hasText: 'TR-0419' }).click(),
+      (p) => p.getByRole('region', { name: 'The camera’s colours' }).waitFor({ timeout: 90_000 }),
+    ],
+  },
+  {
+    name: 'Light to light',
+    steps: [
+      click('button', 'Light to light…'),
+      sheetUp,
+      (p) =>
+        p
+          .getByRole('checkbox', { name: /^Bring / })
+          .first()
+          .waitFor({ timeout: 90_000 }),
+    ],
   },
   {
     name: 'Side by side, trimmed',

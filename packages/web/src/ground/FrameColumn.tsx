@@ -39,7 +39,6 @@ export function FrameColumn({
               type="button"
               className={`column-frame ${f.id === current.id ? 'current' : ''} ${chosen.has(f.id) ? 'chosen' : ''}`}
               aria-current={f.id === current.id}
-              aria-label={`${f.name}${f.groundwork ? ', has groundwork' : ''}${chosen.has(f.id) ? ', chosen' : ''}`}
               title={`${f.name}. Control-click, or Control Enter, to choose several. Page Up and Page Down go from frame to frame`}
               onKeyDown={(e) => {
                 if (e.key !== 'Enter' || !e.ctrlKey) return;
@@ -58,7 +57,15 @@ export function FrameColumn({
               />
               <span>
                 {f.name}
-                {f.groundwork && <i title="has groundwork">●</i>} <EvenMark id={f.id} />
+                {f.groundwork && (
+                  <>
+                    <i title="has groundwork" aria-hidden>
+                      ●
+                    </i>
+                    <span className="unseen">, has groundwork</span>
+                  </>
+                )}
+                {chosen.has(f.id) && <span className="unseen">, chosen</span>} <EvenMark id={f.id} />
               </span>
             </button>
           ))}
