@@ -41,13 +41,7 @@ describe('frames beside their anchor', () => {
     expect(now.mired).toBeGreaterThan(15);
     expect(Math.abs(now.mired - (1e6 / 5200 - 1e6 / 6000))).toBeLessThan(8);
     const all = apart(kernels, { ...frame, groundwork: brought(frame, anchor, shift) }, anchor, shift, null),
-      half = apart(
-        kernels,
-        { ...frame, groundwork: brought(frame, anchor, shift, usualWish, 0.5) },
-        anchor,
-        shift,
-        null,
-      );
+      half = apart(kernels, { ...frame, groundwork: brought(frame, anchor, shift, usualWish, 0.5) }, anchor, shift, null);
     expect(all.difference).toBeLessThan(0.15);
     expect(Math.abs(all.ev)).toBeLessThan(0.002);
     expect(half.ev).toBeCloseTo(now.ev / 2, 2);
