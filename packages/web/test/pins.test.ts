@@ -26,6 +26,13 @@ describe('the pin of a place', () => {
       y: expect.closeTo(0.45, 9),
     });
   });
+  it('of a named place stands where that lies; one that is not there has none', () => {
+    const pool = maskOf({ ...common, kind: 'radial', centre: [0.3, 0.4], radii: [0.1, 0.1], turn: 0, feather: 0.5 }),
+      using = maskOf({ ...common, kind: 'named', mask: 'm1' });
+    expect(pinAt(using, film, [{ id: 'm1', name: 'Pool', mask: pool }])).toEqual({ x: 0.3, y: 0.4 });
+    expect(pinAt(using, film, [{ id: 'm2', name: 'Other', mask: pool }])).toBeNull();
+    expect(pinAt(using, film)).toBeNull();
+  });
   it('stays within the picture, and is not there for what lies nowhere in particular', () => {
     expect(pinAt(maskOf({ ...common, kind: 'radial', centre: [1.4, -0.2], radii: [1, 1], turn: 0, feather: 1 }), film)).toEqual({
       x: 0.98,

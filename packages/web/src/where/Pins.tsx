@@ -24,7 +24,7 @@ export function Pins({
       const film = filmPlaceOf(frame),
         holders = [...chain.skeins.map((s) => ({ ...s, words: s.name })), ...stepsOf(chain).map((s) => ({ ...s, words: nameOf(s) }))];
       return holders.flatMap(({ id, on, words, mask }) => {
-        const at = mask && pinAt(mask, film);
+        const at = mask && pinAt(mask, film, chain.masks);
         return at ? [{ id, on, words, at }] : [];
       });
     }, [frame, chain]);

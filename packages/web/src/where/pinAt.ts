@@ -1,4 +1,4 @@
-import type { Mask, MaskPart } from '@dyepot/core';
+import type { Mask, MaskPart, NamedMask } from '@dyepot/core';
 import type { FilmPlace } from './filmPlace.ts';
 
 type At = { x: number; y: number };
@@ -22,11 +22,13 @@ function placeOfPart(part: MaskPart, { from }: Pick<FilmPlace, 'from'>): At | nu
       return null;
   }
 }
-/** Where the pin of a place stands: on its first part that lies somewhere, within the picture; null where none does. */
-export function pinAt(mask: Mask, film: Pick<FilmPlace, 'from'>): At | null {
+/** Where the pin of a place stands: on its first part that lies somewhere, or on that of the named place it uses, within the picture; null where none does. */
+export function pinAt(mask: Mask, film: Pick<FilmPlace, 'from'>, named: readonly NamedMask[] = []): At | null {
   const inside = (v: number): number => Math.min(0.98, Math.max(0.02, v));
   for (const part of mask.parts) {
-    const at = placeOfPart(part, film);
+    const used = part.kind === 'named' ? named.find((n) => n.id === part.mask) : undefined,
+      // a named place is made of no other
+      at = used ? pinAt(used.mask, film) : placeOfPart(part, film);
     if (at) return { x: inside(at.x), y: inside(at.y) };
   }
   return null;
