@@ -72,7 +72,8 @@ describe.each(['embedded', 'redis'] as const)('jobs done by the %s queue', (kind
     await expect.poll(done, { timeout: 30_000 }).toBeGreaterThan(rested);
     await call('POST', `/jobs/${id}/cancel`);
     expect((await finished(id)).state).toBe('cancelled');
-    await pause(1500);
+    // who had a frame in hand puts it away
+    await expect.poll(() => Object.keys(filesIn(into)).filter((name) => name.startsWith('.writing-')), { timeout: 60_000 }).toEqual([]);
     for (const [name, sum] of Object.entries(filesIn(into))) expect([name, sum]).toEqual([name, quiet[name]]);
   });
   it('say what is wrong with a raw in the same words, and bring in the sound ones', async () => {

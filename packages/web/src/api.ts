@@ -1,13 +1,9 @@
-import type { Cdl, Groundwork, LensProfile, Look, Rendition, StoredTable } from '@dyepot/core';
+import type { Cdl, Look, Rendition, StoredTable } from '@dyepot/core';
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { serverAnswered } from './house/serverAway.ts';
 import { doorIsClosed } from './people/door.ts';
 import { withFilm } from './view/withFilm.ts';
 import type {
-  Balanced,
-  LensSource,
-  LensFound,
-  GroundworkPreset,
   HouseFacts,
   DraftWish,
   Draft,
@@ -95,26 +91,6 @@ export const api = createApi({
       query: (body) => ({ url: '/frames/look', method: 'POST', body }),
       invalidatesTags: ['Shoot'],
     }),
-    saveGroundwork: build.mutation<Frame, { id: number; groundwork: Groundwork | null; version: number; history: object }>({
-      query: ({ id, ...body }) => lasting({ url: `/frames/${id}/groundwork`, method: 'PUT', body }),
-    }),
-    groundHistory: build.query<object | null, number>({ query: (id) => `/frames/${id}/history`, keepUnusedDataFor: 0 }),
-    saveHistory: build.mutation<object, { id: number; history: object }>({
-      query: ({ id, history }) => lasting({ url: `/frames/${id}/history`, method: 'PUT', body: { history } }),
-    }),
-    balance: build.mutation<Balanced, { id: number; at: { x: number; y: number; size: number } | null; groundwork: Groundwork }>({
-      query: ({ id, ...body }) => ({ url: `/frames/${id}/balance`, method: 'POST', body }),
-    }),
-    lensSource: build.query<LensSource, void>({ query: () => '/lenses', providesTags: ['Lens'] }),
-    setLensSource: build.mutation<LensSource, string | null>({
-      query: (folder) => ({ url: '/lenses', method: 'PUT', body: { folder } }),
-      invalidatesTags: ['Lens'],
-    }),
-    lenses: build.query<LensFound[], { id: number; words: string }>({
-      query: ({ id, words }) => `/frames/${id}/lenses?words=${encodeURIComponent(words)}`,
-      providesTags: ['Lens'],
-    }),
-    lensProfile: build.query<LensProfile, { id: number; key: string }>({ query: ({ id, key }) => `/frames/${id}/lenses/${key}` }),
     readTable: build.mutation<{ table: StoredTable; corrections: { id: string; cdl: Cdl }[]; warnings: string[] }, File>({
       query: (file) => ({
         url: `/tables/read?name=${encodeURIComponent(file.name)}`,
@@ -130,15 +106,6 @@ export const api = createApi({
         body: file,
         headers: { 'Content-Type': 'application/octet-stream' },
       }),
-    }),
-    presets: build.query<GroundworkPreset[], void>({ query: () => '/groundwork-presets', providesTags: ['Preset'] }),
-    createPreset: build.mutation<GroundworkPreset, Omit<GroundworkPreset, 'id'>>({
-      query: (body) => ({ url: '/groundwork-presets', method: 'POST', body }),
-      invalidatesTags: ['Preset'],
-    }),
-    takeOutPreset: build.mutation<object, number>({
-      query: (id) => ({ url: `/groundwork-presets/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Preset', 'Trash'],
     }),
     looks: build.query<LookCard[], void>({ query: () => '/looks', providesTags: ['Looks'] }),
     look: build.query<ShelfLook, { id: number; revision?: number | null }>({
@@ -209,16 +176,8 @@ export const {
   useApplyLookMutation,
   useTakeOutFramesMutation,
   usePutBackMutation,
-  useBalanceMutation,
   useReadTableMutation,
   useTakePictureMutation,
-  useLensSourceQuery,
-  useSetLensSourceMutation,
-  useLensesQuery,
-  useLazyLensProfileQuery,
-  usePresetsQuery,
-  useCreatePresetMutation,
-  useTakeOutPresetMutation,
   useLooksQuery,
   useLookQuery,
   useRevisionsQuery,

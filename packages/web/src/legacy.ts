@@ -1,4 +1,5 @@
 import type { Look } from '@dyepot/core';
+import { groundApi } from './ground/groundApi.ts';
 import { api } from './api.ts';
 import type { store as theStore } from './store.ts';
 
@@ -40,7 +41,7 @@ export async function bringOldWorkIn(store: Store): Promise<void> {
     localStorage.removeItem('dyepot-bench-1');
     for (const [id, { past, future, snapshots, probes = [] }] of Object.entries(ground?.docs ?? {}))
       await store
-        .dispatch(api.endpoints.saveHistory.initiate({ id: Number(id), history: { past, future, snapshots, probes } }))
+        .dispatch(groundApi.endpoints.saveHistory.initiate({ id: Number(id), history: { past, future, snapshots, probes } }))
         .unwrap()
         .catch(() => {});
     localStorage.removeItem('dyepot-ground-1');

@@ -1,7 +1,8 @@
 import { number, plainLens, type Lens } from '@dyepot/core';
 import { Button, Checkbox } from '@chakra-ui/react';
 import { useState } from 'react';
-import { messageOf, useLazyLensProfileQuery, useLensesQuery, useLensSourceQuery, useSetLensSourceMutation } from '../api.ts';
+import { messageOf } from '../api.ts';
+import { useLazyLensProfileQuery, useLensesQuery, useLensSourceQuery, useSetLensSourceMutation } from './groundApi.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { Sheet } from '../kit/Sheet.tsx';

@@ -1,7 +1,8 @@
 import { lightSourceKelvin, kindsOfLight, number, plainGroundwork, temperatureOfBalance } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { Pipette } from 'lucide-react';
-import { messageOf, useBalanceMutation } from '../api.ts';
+import { messageOf } from '../api.ts';
+import { useBalanceMutation } from './groundApi.ts';
 import { complain } from '../kit/notices.tsx';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';

@@ -1,7 +1,8 @@
 import { groundworkParts, partIsPlain, withParts, type Groundwork, type GroundworkPart } from '@dyepot/core';
 import { Button, Checkbox } from '@chakra-ui/react';
 import { useState } from 'react';
-import { messageOf, useCreatePresetMutation, useTakeOutPresetMutation, usePresetsQuery } from '../api.ts';
+import { messageOf } from '../api.ts';
+import { useCreatePresetMutation, usePresetsQuery, useTakeOutPresetMutation } from './groundApi.ts';
 import type { GroundworkPreset } from '../types.ts';
 import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain, tell } from '../kit/notices.tsx';

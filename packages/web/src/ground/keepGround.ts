@@ -1,5 +1,5 @@
 import { plainGroundwork } from '@dyepot/core';
-import { api } from '../api.ts';
+import { groundApi } from './groundApi.ts';
 import { mendFrame } from '../house/mendFrame.ts';
 import { attemptOf, saver, sendLeaving } from '../saving/index.ts';
 import type { Attempt, Send } from '../saving/saver.ts';
@@ -24,7 +24,7 @@ const documentOf = (doc: Doc): Doc['ground'] | null => (JSON.stringify(doc.groun
 /** Fetches what the server remembers of a frame, once. */
 export async function loadHistory(store: Store, frameId: number): Promise<void> {
   if (store.getState().ground.docs[frameId]?.loaded) return;
-  const history = await askOnce(store.dispatch(api.endpoints.groundHistory.initiate(frameId, { forceRefetch: true })));
+  const history = await askOnce(store.dispatch(groundApi.endpoints.groundHistory.initiate(frameId, { forceRefetch: true })));
   store.dispatch(groundAct.historyLoaded({ frameId, history: history as Partial<History> | null }));
 }
 
@@ -38,12 +38,12 @@ async function keep(store: Store, frameId: number): Promise<Attempt> {
     const text = JSON.stringify(doc.ground),
       history = historyOf(doc);
     if (text === doc.known) {
-      await ask(api.endpoints.saveHistory.initiate({ id: frameId, history })).unwrap();
+      await ask(groundApi.endpoints.saveHistory.initiate({ id: frameId, history })).unwrap();
       return 'done';
     }
     ask(groundAct.sent({ frameId, text }));
     const frame = await ask(
-      api.endpoints.saveGroundwork.initiate({ id: frameId, groundwork: documentOf(doc), version: doc.version, history }),
+      groundApi.endpoints.saveGroundwork.initiate({ id: frameId, groundwork: documentOf(doc), version: doc.version, history }),
     ).unwrap();
     ask(groundAct.kept({ frameId, known: text, version: frame.groundVersion }));
     mendFrame(ask, frame);

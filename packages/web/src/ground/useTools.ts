@@ -1,6 +1,7 @@
 import type { Groundwork } from '@dyepot/core';
 import { useEffect, useState } from 'react';
-import { messageOf, useBalanceMutation } from '../api.ts';
+import { messageOf } from '../api.ts';
+import { useBalanceMutation } from './groundApi.ts';
 import { complain } from '../kit/notices.tsx';
 import type { Line } from './CropOverlay.tsx';
 import type { Lining } from './GeometryPart.tsx';
