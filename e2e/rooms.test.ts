@@ -152,7 +152,7 @@ describe('the shoot', () => {
     await path(/^In /).click();
     await page.getByLabel('From a folder on this machine').fill(folder);
     await page.getByRole('button', { name: 'Use this folder' }).click();
-    const only = (): Promise<void> => page.getByLabel('Words in name, light, camera or lens').fill('walk');
+    const only = (): Promise<void> => page.getByLabel('Words in name, light, camera, lens, ISO or time').fill('walk');
     await page
       .getByText(/1[67] raws/)
       .first()

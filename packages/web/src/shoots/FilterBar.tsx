@@ -107,8 +107,8 @@ export function FilterBar({
           (v) => set({ even: (v || null) as Filter['even'] }),
         )}
       <input
-        aria-label="Words in name, light, camera or lens"
-        placeholder="words"
+        aria-label="Words in name, light, camera, lens, ISO or time"
+        placeholder="words, iso 400"
         value={filter.words}
         maxLength={80}
         onChange={(e) => set({ words: e.target.value })}

@@ -53,7 +53,10 @@ export function through(frames: readonly Frame[], f: Filter, { off, tolerance }:
         (f.trims === null || (frame.steps !== null) === (f.trims === 'with')) &&
         (f.even === null || (off[frame.id] !== undefined && off[frame.id]! <= tolerance === (f.even === 'even'))) &&
         (f.ground === null || (frame.groundwork !== null) === (f.ground === 'done')) &&
-        (words === '' || `${frame.name} ${frame.light} ${frame.camera} ${frame.lens} iso ${frame.exif.iso}`.toLowerCase().includes(words)),
+        (words === '' ||
+          `${frame.name} ${frame.light} ${frame.camera} ${frame.lens} iso ${frame.exif.iso} ${frame.exif.takenAt ?? ''}`
+            .toLowerCase()
+            .includes(words)),
     );
   const by: Record<Filter['order'], (a: Frame, b: Frame) => number> = {
     name: () => 0,
