@@ -35,7 +35,7 @@ function planned(seed) {
           '--iso',
           String([100, 200, 400, 800][Math.floor(4 * next())]),
           '--time',
-          `2025-10-0${seed % 9} ${String(days[light]).padStart(2, '0')}:${String(10 + 4 * (i % 5))}:00`,
+          `2025:10:0${seed % 9} ${String(days[light]).padStart(2, '0')}:${String(10 + 4 * (i % 5))}:00`,
         ],
         ...['--seed', String(seed), '--size', '1224x816', '--light', '408x272', '--samples', '4', '--lights', join(kept, 'lights')],
       ],

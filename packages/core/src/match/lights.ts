@@ -10,8 +10,8 @@ export interface LightFacts {
   ratios: readonly [number, number];
 }
 
-/** What counts as far in each, so that they can be added: minutes, mired, EV, log₂. */
-const far = { minutes: 40, mired: 35, ev: 3, ratio: 0.8 };
+/** What counts as far in each, so that they can be added: minutes, mired (what a camera believes of tungsten drifts by as much), EV, log₂. */
+const far = { minutes: 40, mired: 60, ev: 3, ratio: 0.8 };
 /** However long ago, time alone tells so much and no more: the light may be the same the next day. */
 const mostOfTime = 2;
 
