@@ -20,7 +20,7 @@ import {
 import { DifferenceChart } from './DifferenceChart.tsx';
 import { MatchWays } from './MatchWays.tsx';
 import { standing } from './layout.ts';
-import { StripChart } from './StripChart.tsx';
+import { distributionWidth, StripChart } from './StripChart.tsx';
 import { Thumbs } from './Thumbs.tsx';
 import { Proposal } from './Proposal.tsx';
 import './evenness.css';
@@ -112,7 +112,7 @@ function EvennessPage({
     known = all.filter((f) => f.now),
     out = useMemo(() => all.filter((f) => f.why), [all]),
     outIds = useMemo(() => new Set(out.map((f) => f.id)), [out]),
-    { stands, bands } = useMemo(() => standing(even.groups, width), [even.groups, width]);
+    { stands, bands } = useMemo(() => standing(even.groups, width - distributionWidth - 12), [even.groups, width]);
   const shown = all.find((f) => f.id === chosen) ?? out[0] ?? null;
   const go = (by: 1 | -1): void => {
     if (out.length === 0) return;

@@ -1,8 +1,11 @@
 import { extent, scaleLinear } from 'd3';
+import { Distribution } from './Distribution.tsx';
 import type { Apart } from './evennessApi.ts';
 import type { Band, Stand } from './layout.ts';
 
 const [top, foot] = [8, 20];
+/** What stands right of the frames: how they are distributed. */
+export const distributionWidth = 64;
 
 /** One number of every frame, in shooting order: hollow as it is, filled as it is proposed; the anchor is the line. */
 export function StripChart({
@@ -63,6 +66,13 @@ export function StripChart({
         ))}
         <rect x={30} y={y(band)} width={width - 30} height={y(-band) - y(band)} className="small-band" />
         <line x1={30} x2={width} y1={y(0)} y2={y(0)} className="zero" />
+        <Distribution
+          now={stands.flatMap(({ frame: f }) => (f.now ? [of(f.now)] : []))}
+          proposed={stands.flatMap(({ frame: f }) => (f.proposed ? [of(f.proposed)] : []))}
+          y={y}
+          left={width - distributionWidth}
+          width={distributionWidth - 4}
+        />
         {tick(most * 0.9)}
         {tick(-most * 0.9)}
         {stands.map(({ frame: f, isAnchor, x }) =>
