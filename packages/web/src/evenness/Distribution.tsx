@@ -1,4 +1,4 @@
-import { bin, max, scaleLinear, type ScaleLinear } from 'd3';
+import { scaleLinear, type ScaleLinear } from 'd3';
 
 const bins = 15;
 /** How frames are distributed over the values of a chart, along its right edge: outlined as they are, filled as they are proposed. */
@@ -16,22 +16,24 @@ export function Distribution({
   width: number;
 }): React.JSX.Element {
   const [low, high] = y.domain() as [number, number],
-    counted = bin()
-      .domain([low, high])
-      .thresholds(Array.from({ length: bins - 1 }, (_, i) => low + ((i + 1) * (high - low)) / bins)),
-    [before, after] = [counted([...now]), counted([...proposed])],
-    most = max([...before, ...after], (b) => b.length) ?? 1,
-    x = scaleLinear([0, Math.max(1, most)], [0, width]);
+    step = (high - low) / bins,
+    counted = (values: readonly number[]): number[] => {
+      const out = Array<number>(bins).fill(0);
+      for (const v of values) out[Math.min(bins - 1, Math.max(0, Math.floor((v - low) / step)))]!++;
+      return out;
+    },
+    [before, after] = [counted(now), counted(proposed)],
+    x = scaleLinear([0, Math.max(1, ...before, ...after)], [0, width]);
   return (
     <g className="distribution" aria-hidden>
-      {before.map((b, i) => {
-        const [from, to] = [y(b.x1 ?? 0), y(b.x0 ?? 0)],
+      {before.map((were, i) => {
+        const [from, to] = [y(low + (i + 1) * step), y(low + i * step)],
           rect = { y: from + 0.5, height: Math.max(1, to - from - 1), x: left };
         return (
           <g key={i}>
-            <title>{`${b.length} as they are, ${after[i]!.length} as proposed`}</title>
-            <rect {...rect} width={x(after[i]!.length)} className="bar-proposed" />
-            <rect {...rect} width={x(b.length)} className="bar-now" />
+            <title>{`${were} as they are, ${after[i]!} as proposed`}</title>
+            <rect {...rect} width={x(after[i]!)} className="bar-proposed" />
+            <rect {...rect} width={x(were)} className="bar-now" />
           </g>
         );
       })}
