@@ -37,7 +37,7 @@ export function importing(pool: RenderPool): Trade {
       const twin = await Frame.findOne({ where: { shootId: job.shootId, hash: r.hash } });
       if (twin) throw new PlainError(`${item.name} is already in this shoot, as ${twin.name}`);
       const { hash, width, height, kelvin, tintDuv, facts, survey, signature } = r,
-        groundwork = await withShootColours(job.shootId, facts.camera, await presetGroundwork(facts.camera, facts.exif.iso));
+        groundwork = await withShootColours(job.shootId, facts, await presetGroundwork(facts.camera, facts.exif.iso));
       const frame = await together(async (transaction) => {
         // the same raw may stand in another shoot: what was read now is the newest that is known of it
         const [raw] = await Raw.upsert(

@@ -1,6 +1,7 @@
 import type { ColourCorrection } from '@dyepot/core/src/groundwork/colours.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { chartUnder, coloursByCharts, type ChartColours, type Charted } from '@dyepot/core/src/match/correction.ts';
+import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { Frame, Shoot, withRaw } from '../db/models.ts';
 import { found, ServiceError } from './errors.ts';
 import { tellNews } from './news.ts';
@@ -87,7 +88,10 @@ export async function keepColours(
   { camera, correction, frames: given }: { camera: string; correction: ColourCorrection | null; frames?: readonly Was[] | undefined },
 ): Promise<{ was: Was[]; before: ColourCorrection | null }> {
   const shoot = found(await Shoot.findByPk(shootId), 'this shoot'),
-    frames = (await Frame.findAll({ where: { shootId }, include: withRaw })).filter((f) => f.raw.facts.camera === camera);
+    // a finished picture's colours are no camera's any more; groundwork that cannot be read is not written over
+    frames = (await Frame.findAll({ where: { shootId }, include: withRaw })).filter(
+      ({ raw: { facts }, ground }) => facts.camera === camera && !facts.finished && ground.trouble === null,
+    );
   if (frames.length === 0) throw new ServiceError(400, `no frame of this shoot was taken with “${camera}”`);
   const before = shoot.colours[camera] ?? null,
     was = await putGroundworks(
@@ -100,7 +104,12 @@ export async function keepColours(
   return { was, before };
 }
 /** Groundwork of a new frame, with what its shoot has kept of the camera's colours. */
-export async function withShootColours(shootId: number, camera: string, ground: Groundwork | null): Promise<Groundwork | null> {
+export async function withShootColours(
+  shootId: number,
+  { camera, finished }: Pick<RawFacts, 'camera' | 'finished'>,
+  ground: Groundwork | null,
+): Promise<Groundwork | null> {
+  if (finished) return ground;
   const kept = (await Shoot.findByPk(shootId, { attributes: ['colours'] }))?.colours[camera] ?? null;
   return kept ? withColours(ground, kept) : ground;
 }

@@ -111,7 +111,11 @@ export async function takeLights(
     groups = await groupsOf(found(await Shoot.findByPk(shootId), 'this shoot')),
     wanted = groups
       .filter((g) => lights.includes(g.light) && moves.has(g.light))
-      .flatMap((g) => g.frames.map((f) => ({ id: f.id, groundwork: movedWith(subjectOf(f), moves.get(g.light)!) })));
+      .flatMap((g) =>
+        g.frames
+          .filter((f) => f.ground.trouble === null)
+          .map((f) => ({ id: f.id, groundwork: movedWith(subjectOf(f), moves.get(g.light)!) })),
+      );
   if (wanted.length === 0) throw new ServiceError(409, 'there is no other light to be moved');
   return putGroundworks(shootId, wanted);
 }
