@@ -14,7 +14,11 @@ export interface Evidence {
 }
 
 /** How far light of one place may differ between two views, in EV, and what the whole pictures' likeness counts for beside places known again. */
-const [spread, ofTheWhole] = [0.12, 6];
+const [spread, ofTheWhole] = [0.16, 6];
+/** How far its colour may (log₂ of red and blue over green): places that differ by more are less likely the same. */
+const colourSpread = 0.15;
+/** What is believed of how much places differ in colour before any is seen (log₂), and how many places that belief is worth. */
+const [believed, worth] = [0.3, 4];
 
 /** Compares two frames of one light, by the places that are known again in both (Lowe 2004) and by what light their colours have. */
 export function compare(frame: Sample, anchor: Sample): Evidence {
@@ -23,21 +27,26 @@ export function compare(frame: Sample, anchor: Sample): Evidence {
       const [from, to] = [(a as Sample['known'][number]).camera, (b as Sample['known'][number]).camera];
       if (!from || !to) return [];
       const [r, g, blue] = from.map((v, c) => Math.log2(to[c]! / v)) as [number, number, number];
-      return [{ ev: g, red: r - g, blue: blue - g }];
+      const [redOff, blueOff] = [r - g, blue - g];
+      return [
+        { ev: g, red: redOff, blue: blueOff, weight: Math.exp(-(redOff ** 2 + blueOff ** 2) / (2 * colourSpread * colourSpread)) },
+      ];
     });
   for (let i = 0; i < exposures.count; i++) {
     const ev = i * exposures.step - exposures.reach;
-    for (const p of both) score[i]! += Math.exp(-((p.ev - ev) ** 2) / (2 * spread * spread));
+    for (const p of both) score[i]! += p.weight * Math.exp(-((p.ev - ev) ** 2) / (2 * spread * spread));
   }
   const ev = peakOf(score),
-    agreeing = both.filter((p) => Math.abs(p.ev - ev) < 2 * spread),
+    agreeing = both.filter((p) => Math.abs(p.ev - ev) < 2 * spread && Math.hypot(p.red, p.blue) < 2.5 * colourSpread),
     [red, redSpread] = middle(agreeing.map((p) => p.red)),
-    [blue, blueSpread] = middle(agreeing.map((p) => p.blue));
+    [blue, blueSpread] = middle(agreeing.map((p) => p.blue)),
+    seen = Math.max(redSpread, blueSpread, 0.02),
+    n = agreeing.length;
   return {
     score,
     ratios: [red, blue],
-    deviation: Math.max(redSpread, blueSpread, 0.02) / Math.sqrt(Math.max(1, agreeing.length)),
-    agreeing: agreeing.length,
+    deviation: Math.sqrt((n * seen * seen + worth * believed * believed) / (n + worth) / Math.max(1, n)),
+    agreeing: n,
   };
 }
 

@@ -9,7 +9,7 @@ import { readPlate } from './plates.ts';
 import { beat } from './pulse.ts';
 
 /** Counts changes of how frames are compared: what was kept before is compared anew. */
-export const comparing = 1;
+export const comparing = 2;
 
 /** A raw whose plates are on disk. */
 export interface PlatedRaw {
