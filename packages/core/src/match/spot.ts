@@ -11,20 +11,39 @@ export interface Spot {
   camera: Vector3;
 }
 
-/** The mean camera colour of a square about a place; null where it clips or is lost in the dark. */
+/** A spot is as wide as its colour stays the same about it (log₂ of each), at most this share of the long edge to each side. */
+const [same, widest] = [0.06, 0.02];
+
+/** The mean camera colour about a place, of a square of at least `half` pixels to each side; null where it clips or is lost in the dark. */
 export function spotAt(plate: Plate, x: number, y: number, half = 3): Spot | null {
-  const { width, height, data } = plate,
-    n = width * height,
+  const at = [Math.floor(x * plate.width), Math.floor(y * plate.height)] as const,
+    meanOf = ({ sum, count }: Summed): Vector3 => sum.map((s) => s / count) as unknown as Vector3;
+  let inside = summed(plate, at, half);
+  for (let wider = half + 2; wider <= widest * Math.max(plate.width, plate.height); wider += 2) {
+    const all = summed(plate, at, wider),
+      about = meanOf({ sum: all.sum.map((s, c) => s - inside.sum[c]!), count: all.count - inside.count }),
+      own = meanOf(inside);
+    if (!about.every((v, c) => Math.abs(Math.log2(v / own[c]!)) < same)) break;
+    inside = all;
+  }
+  const camera = meanOf(inside);
+  return Math.max(...camera) > 0.97 || Math.min(...camera) < 1e-3 ? null : { x, y, camera };
+}
+interface Summed {
+  sum: number[];
+  count: number;
+}
+/** Camera colour summed over a square. */
+function summed({ width, height, data }: Plate, [cx, cy]: readonly [number, number], half: number): Summed {
+  const n = width * height,
     sum = [0, 0, 0];
   let count = 0;
-  const [cx, cy] = [Math.floor(x * width), Math.floor(y * height)];
   for (let v = Math.max(0, cy - half); v <= Math.min(height - 1, cy + half); v++)
     for (let u = Math.max(0, cx - half); u <= Math.min(width - 1, cx + half); u++) {
       for (let c = 0; c < 3; c++) sum[c]! += (data[c * n + v * width + u]! - plateOffset) / plateScale;
       count++;
     }
-  const camera = sum.map((s) => s / count) as unknown as Vector3;
-  return Math.max(...camera) > 0.97 || Math.min(...camera) < 1e-3 ? null : { x, y, camera };
+  return { sum, count };
 }
 
 /** How far in colour (log₂ of a ratio) a place may be and still be taken for the spot again. */

@@ -8,7 +8,7 @@ import type { RenderPool } from '../work/pool.ts';
 import { plated } from './comparing.ts';
 
 /** Counts changes of how frames are read for matching: what was kept before is read anew. */
-const version = 1;
+const version = 2;
 type Place = readonly [number, number];
 /** What can be read of a frame: its chart, its near greys, how its tones lie, a place of it, or where a place of its anchor is again. */
 export type Wanted =
