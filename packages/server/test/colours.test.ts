@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ColourCorrection } from '@dyepot/core/src/groundwork/colours.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
-import { call, data, end, finished, frames, open, type Job } from './serverTrial.ts';
+import { ask, call, data, end, finished, frames, jpeg, open, type Job } from './serverTrial.ts';
 
 interface Frame {
   id: number;
@@ -12,6 +12,7 @@ interface Frame {
   camera: string;
   groundwork: Groundwork | null;
   groundVersion: number;
+  finished: string | null;
 }
 interface Was {
   id: number;
@@ -93,6 +94,42 @@ describe('a camera’s colours by the charts of a shoot', () => {
     expect(back.status).toBe(200);
     expect((await said()).kept).toEqual({});
     for (const f of before) expect((await shown()).find((n) => n.id === f.id)!.groundwork).toEqual(f.groundwork);
+    // what came meanwhile had nothing but the correction
+    expect((await shown()).find((f) => f.id === later.id)!.groundwork?.colours ?? null).toBe(null);
+  });
+  it('is not given to finished pictures of the same camera, nor written over groundwork that cannot be read', async () => {
+    const { camera, corrections } = (await said()).said[0]!,
+      { correction } = corrections[0]!,
+      into = join(data, 'finished'),
+      [spoilt] = await shown(),
+      those = async (ids: number[]): Promise<Frame[]> => (await shown()).filter((f) => ids.includes(f.id));
+    const job = await call<Job>('POST', '/deliveries', { shootId: id, frameIds: [spoilt!.id], folder: into, file: { ...jpeg, size: 600 } });
+    await finished(job.body.id);
+    await finished((await call<Job>('POST', `/shoots/${id}/folder`, { folder: into, finished: true })).body.id);
+    const picture = (await shown()).find((f) => f.finished)!;
+    expect(picture.camera).toBe(camera);
+    await ask(`UPDATE frames SET groundwork = '{"format":"dyepot-groundwork","version":1,"exposureEv":99}' WHERE id = ${spoilt!.id}`);
+    const before = await those([spoilt!.id, picture.id]),
+      { was } = (await call<{ was: Was[] }>('PUT', `/shoots/${id}/colours`, { camera, correction })).body;
+    expect(was.map((w) => w.id)).not.toContain(picture.id);
+    expect(was.map((w) => w.id)).not.toContain(spoilt!.id);
+    expect(was.length).toBe((await shown()).length - 2);
+    expect(await those([spoilt!.id, picture.id])).toEqual(before);
+    await call('PUT', `/shoots/${id}/colours`, { camera, correction: null, frames: was });
+    await ask(`UPDATE frames SET groundwork = NULL WHERE id = ${spoilt!.id}`);
+    await call('DELETE', `/frames/${picture.id}`);
+  });
+  it('of a change that cannot be written whole, neither the frames nor the shoot keep anything', async () => {
+    const { camera, corrections } = (await said()).said[0]!,
+      frames = await shown();
+    const refused = await call<{ message: string }>('PUT', `/shoots/${id}/colours`, {
+      camera,
+      correction: corrections[0]!.correction,
+      frames: [{ id: frames[0]!.id, groundwork: null, version: frames[0]!.groundVersion + 5 }],
+    });
+    expect([refused.status, refused.body.message]).toEqual([409, expect.stringContaining('changed meanwhile')]);
+    expect((await said()).kept).toEqual({});
+    expect(await shown()).toEqual(frames);
   });
   it('refuses a camera that is not there, and rows that would colour greys; nothing changes by it', async () => {
     const { camera, corrections } = (await said()).said[0]!,

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { plainGroundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import { root } from '../src/places.ts';
-import { call, data, end, finished, frames, names, open, origin, serve, shootWith, type Job, type Shoot } from './serverTrial.ts';
+import { ask, call, data, end, finished, frames, names, open, origin, serve, shootWith, type Job, type Shoot } from './serverTrial.ts';
 
 let shoot: Shoot;
 beforeAll(async () => {
@@ -13,11 +13,6 @@ beforeAll(async () => {
   shoot = await shootWith('Kept');
 });
 afterAll(() => end());
-const ask = (sql: string): Promise<void> =>
-  new Promise((resolve, reject) => {
-    const d = new sqlite3.Database(join(data, 'home', 'dyepot.sqlite'));
-    d.exec(sql, (error) => d.close(() => (error ? reject(error) : resolve())));
-  });
 interface Draft {
   id: number;
   version: number;

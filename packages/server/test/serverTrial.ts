@@ -2,6 +2,7 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sqlite3 from 'sqlite3';
 import { plan } from '@dyepot/core/src/plan/plan.ts';
 import { root } from '../src/places.ts';
 
@@ -53,6 +54,12 @@ export async function call<T>(method: string, path: string, body?: unknown): Pro
   });
   return { status: r.status, body: (await r.json()) as T & { message?: string } };
 }
+/** Writes into the database behind the server's back. */
+export const ask = (sql: string): Promise<void> =>
+  new Promise((resolve, reject) => {
+    const d = new sqlite3.Database(join(data, 'home', 'dyepot.sqlite'));
+    d.exec(sql, (error) => d.close(() => (error ? reject(error) : resolve())));
+  });
 export interface Job {
   id: number;
   state: string;

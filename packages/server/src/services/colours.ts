@@ -81,11 +81,12 @@ const withColours = (ground: Groundwork | null, colours: ColourCorrection | null
 
 /**
  * Keeps a correction (null: none) as a shoot's profile of one of its cameras: every frame of that camera has it, and those that are brought
- * in later get it. `frames`: groundwork to be given back instead, where it is undone. @returns what stood before
+ * in later get it. `given`: groundwork to be given back instead, where it is undone; frames that came meanwhile get the correction.
+ * @returns what stood before
  */
 export async function keepColours(
   shootId: number,
-  { camera, correction, frames: given }: { camera: string; correction: ColourCorrection | null; frames?: readonly Was[] | undefined },
+  { camera, correction, frames: given = [] }: { camera: string; correction: ColourCorrection | null; frames?: readonly Was[] | undefined },
 ): Promise<{ was: Was[]; before: ColourCorrection | null }> {
   const shoot = found(await Shoot.findByPk(shootId), 'this shoot'),
     // a finished picture's colours are no camera's any more; groundwork that cannot be read is not written over
@@ -94,12 +95,12 @@ export async function keepColours(
     );
   if (frames.length === 0) throw new ServiceError(400, `no frame of this shoot was taken with “${camera}”`);
   const before = shoot.colours[camera] ?? null,
-    was = await putGroundworks(
-      shootId,
-      given && given.length > 0 ? given : frames.map((f) => ({ id: f.id, groundwork: withColours(f.ground.groundwork, correction) })),
-    ),
-    kept = Object.entries(shoot.colours).filter(([name]) => name !== camera);
-  await shoot.update({ colours: Object.fromEntries(correction ? [...kept, [camera, correction]] : kept) });
+    others = Object.entries(shoot.colours).filter(([name]) => name !== camera),
+    back = new Set(given.map(({ id }) => id)),
+    wanted = frames.filter(({ id }) => !back.has(id)).map((f) => ({ id: f.id, groundwork: withColours(f.ground.groundwork, correction) })),
+    was = await putGroundworks(shootId, [...given, ...wanted], (transaction) =>
+      shoot.update({ colours: Object.fromEntries(correction ? [...others, [camera, correction]] : others) }, { transaction }),
+    );
   tellNews({ kind: 'shoot', id: shootId });
   return { was, before };
 }

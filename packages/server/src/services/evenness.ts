@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { apart, brought, type Apart, type Wish } from '@dyepot/core/src/match/card.ts';
 import { spreadOf, whyOut } from '@dyepot/core/src/match/evenness.ts';
 import { chartErrorBetween } from '@dyepot/core/src/match/chart.ts';
@@ -183,10 +183,11 @@ export interface Was {
   /** the version that took its place */
   version: number;
 }
-/** Writes groundwork of many frames at once, or of none. */
+/** Writes groundwork of many frames at once, or of none; `also`: what is written with it, or not at all. */
 export async function putGroundworks(
   shootId: number,
   wanted: readonly { id: number; groundwork: unknown; version?: number }[],
+  also?: (transaction: Transaction) => Promise<unknown>,
 ): Promise<Was[]> {
   const read = wanted.map(({ id, groundwork, version }) => {
     const g = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
@@ -208,6 +209,7 @@ export async function putGroundworks(
       before.push({ id, groundwork: f.groundwork, version: f.groundVersion + 1 });
       await f.update({ groundwork, groundVersion: f.groundVersion + 1 }, { transaction });
     }
+    await also?.(transaction);
     return { was: before, frames: [...rows.values()] };
   });
   await tellFrames(frames);

@@ -66,14 +66,20 @@ async function shiftOf(
       };
 }
 
-/** How each other light of a shoot would come to one of them. Nothing is changed. */
-export async function lightProposals(pool: RenderPool, shootId: number, to: string, wish: LightWish): Promise<LightProposal[]> {
+/** How each other light of a shoot (or `only` one) would come to one of them. Nothing is changed. */
+export async function lightProposals(
+  pool: RenderPool,
+  shootId: number,
+  to: string,
+  wish: LightWish,
+  only: string | null = null,
+): Promise<LightProposal[]> {
   const shoot = found(await Shoot.findByPk(shootId), 'this shoot'),
     groups = await groupsOf(shoot),
     goal = found(groups.find((g) => g.light === to) ?? null, 'that light'),
     anchorOf = (g: Group): Frame => g.frames[g.anchor]!,
     out: LightProposal[] = [];
-  for (const g of groups.filter((other) => other !== goal)) {
+  for (const g of groups.filter((other) => other !== goal && (only ?? other.light) === other.light)) {
     const anchor = anchorOf(g),
       { shift, by, greys } = await shiftOf(pool, anchor, anchorOf(goal), shoot.matching),
       move = lightMove(subjectOf(anchor), subjectOf(anchorOf(goal)), shift, { ...wish, balance: wish.balance && greys });
@@ -96,7 +102,8 @@ export async function lightPicture(
   { to, light, ...wish }: LightWish & { to: string; light: string },
 ): Promise<string> {
   const shoot = found(await Shoot.findByPk(shootId), 'this shoot'),
-    { anchorId, groundwork } = found((await lightProposals(pool, shootId, to, wish)).find((p) => p.light === light) ?? null, 'that light'),
+    [proposal] = await lightProposals(pool, shootId, to, wish, light),
+    { anchorId, groundwork } = found(proposal ?? null, 'that light'),
     frame = found(await Frame.findByPk(anchorId), 'this frame'),
     worn = frame.lookId ? frame : shoot;
   return thumbOf(pool, anchorId, worn.lookId ?? null, worn.lookRevision ?? null, 360, groundwork);
