@@ -10,6 +10,11 @@ import type { Darkroom } from '../view/darkroom.ts';
 import { useFrameRender } from '../view/useFrameRender.ts';
 
 const MissingHere = lazy(() => import('../where/MissingHere.tsx').then((m) => ({ default: m.MissingHere })));
+/** Pictures come first. */
+const EvenBeside = lazy(async () => {
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  return import('../evenness/EvenBeside.tsx');
+});
 const workerOf = [[0], [1]] as const;
 
 function Witness({
@@ -72,6 +77,9 @@ function Witness({
       </button>
       <div className="witness-line">
         <span title={frame.name}>{frame.name}</span>
+        <Suspense>
+          <EvenBeside shootId={frame.shootId} id={frame.id} />
+        </Suspense>
         <small title={frame.light}>
           {wanted ? (
             <Suspense>

@@ -1,6 +1,7 @@
 import { createContext, useContext, useEffect, useMemo, useState } from 'react';
 import { api } from '../api.ts';
 import type { Shoot } from '../types.ts';
+import './marks.css';
 
 /** How far frames are off the anchors of their lights under the shoot's look (ΔE), as far as that is known. */
 export interface EvenMarks {

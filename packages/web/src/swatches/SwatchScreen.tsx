@@ -2,6 +2,7 @@ import { Button } from '@chakra-ui/react';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { messageOf, useLooksQuery, useSettingsQuery, useShootQuery } from '../api.ts';
+import { EvenMarksOf, useEvenMarks } from '../evenness/index.ts';
 import { LazyMenu } from '../kit/LazyMenu.tsx';
 import { complain } from '../kit/notices.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
@@ -53,6 +54,7 @@ function SwatchPage({ shoot, looks, kept }: { shoot: Shoot; looks: readonly Look
     [view, setView] = useState<View>(whole),
     [onlyLeft, setOnlyLeft] = useState(false),
     card = useMemo(() => begun(shoot, looks, kept), [shoot, looks, kept]),
+    marks = useEvenMarks(shoot),
     past = useRef<SwatchCard[]>([]);
   const put = (next: SwatchCard, undoing = false): void => {
     if (!undoing) past.current = [...past.current, card].slice(-100);
@@ -134,20 +136,22 @@ function SwatchPage({ shoot, looks, kept }: { shoot: Shoot; looks: readonly Look
           </label>
         </div>
         {full ? (
-          <SwatchTable
-            frames={frames}
-            looks={shown}
-            rendition={shoot.rendition}
-            said={card.said}
-            view={view}
-            onView={setView}
-            onSay={say}
-            onOpen={(frame, look) =>
-              void navigate(
-                `/bench?shoot=${shoot.id}&frame=${frame.id}${look.id ? `&look=${look.id}&revision=${look.revision}` : '&look=new'}`,
-              )
-            }
-          />
+          <EvenMarksOf value={marks}>
+            <SwatchTable
+              frames={frames}
+              looks={shown}
+              rendition={shoot.rendition}
+              said={card.said}
+              view={view}
+              onView={setView}
+              onSay={say}
+              onOpen={(frame, look) =>
+                void navigate(
+                  `/bench?shoot=${shoot.id}&frame=${frame.id}${look.id ? `&look=${look.id}&revision=${look.revision}` : '&look=new'}`,
+                )
+              }
+            />
+          </EvenMarksOf>
         ) : (
           <Nothing title="Nothing to lay side by side yet" words="Choose frames, which go across, and looks, which go down.">
             <Button size="sm" colorPalette="dye" onClick={() => setChoosing(frames.length === 0 ? 'frames' : 'looks')}>

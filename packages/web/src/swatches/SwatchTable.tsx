@@ -1,5 +1,6 @@
 import type { Rendition } from '@dyepot/core';
 import { useEffect, useRef } from 'react';
+import { EvenMark } from '../evenness/index.ts';
 import { DyeStrip } from '../kit/DyeStrip.tsx';
 import { Picture } from '../kit/Picture.tsx';
 import { pictureUrl } from '../pictures.ts';
@@ -71,7 +72,7 @@ export function SwatchTable({
             </th>
             {frames.map((f) => (
               <th key={f.id} scope="col" title={`${f.name}, ${f.light}`}>
-                {f.name} <small>{f.light}</small>
+                {f.name} <EvenMark id={f.id} /> <small>{f.light}</small>
               </th>
             ))}
           </tr>
