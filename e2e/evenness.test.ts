@@ -136,17 +136,34 @@ describe('by the chart', () => {
     await expect.poll(groundworks).toEqual(before);
     await page.getByRole('radio', { name: 'What both show' }).click();
   });
-  it('what is not even with its light says so on its picture, is let through alone, and says it on the Ground too', async () => {
+  it('what is not even with its light says so on its picture, is let through alone, and says it on Ground, Bench and swatch card too', async () => {
     await page.goto(`${stage.origin}/shoots/1`);
     const marks = page.locator('.sheet-frame .even-mark');
     await marks.first().waitFor();
-    const out = Object.values(((await (await page.request.get(`${stage.origin}/api/shoots/1/even`)).json()) as { off: object }).off).filter(
-      (v: number) => v > 2,
-    ).length;
+    const { off } = (await (await page.request.get(`${stage.origin}/api/shoots/1/even`)).json()) as { off: Record<string, number> },
+      uneven = Object.keys(off).filter((id) => off[id]! > 2),
+      out = uneven.length;
     await page.getByLabel('Evenness').selectOption('out');
     await page.getByText(new RegExp(`^${out} of \\d+$`)).waitFor();
     await page.goto(`${stage.origin}/ground?shoot=1`);
     await page.locator('.column-frame .even-mark').first().waitFor();
+    // of those that stand there, just those that are off say so
+    for (const [at, one, name] of [
+      ['/bench?shoot=1', '.witness', '.witness-line span'],
+      ['/shoots/1/swatches', '.swatch-table thead th + th', ''],
+    ] as const) {
+      await page.goto(stage.origin + at);
+      await page.locator(`${one} .even-mark`).first().waitFor();
+      const { frames } = (await (await page.request.get(`${stage.origin}/api/shoots/1`)).json()) as {
+          frames: { id: number; name: string }[];
+        },
+        all = await page.locator(one).all();
+      for (const place of all) {
+        const words = await (name ? place.locator(name).first() : place).textContent(),
+          { id } = frames.find((f) => words!.startsWith(f.name))!;
+        await expect.poll(() => place.locator('.even-mark').count()).toBe(uneven.includes(String(id)) ? 1 : 0);
+      }
+    }
   });
 });
 

@@ -75,11 +75,11 @@ function Witness({
         <canvas ref={canvas} data-testid="witness" />
         {message && <span>{message}</span>}
       </button>
+      <Suspense>
+        <EvenBeside shootId={frame.shootId} id={frame.id} />
+      </Suspense>
       <div className="witness-line">
         <span title={frame.name}>{frame.name}</span>
-        <Suspense>
-          <EvenBeside shootId={frame.shootId} id={frame.id} />
-        </Suspense>
         <small title={frame.light}>
           {wanted ? (
             <Suspense>
