@@ -23,25 +23,43 @@ const scales = 3,
 
 function blurred({ width, height, data }: Plane, deviation: number): Plane {
   const far = Math.max(1, Math.ceil(3 * deviation)),
-    weights = Float32Array.from({ length: 2 * far + 1 }, (_, i) => Math.exp(-((i - far) ** 2) / (2 * deviation * deviation))),
-    sum = weights.reduce((a, w) => a + w, 0),
+    falling = Array.from({ length: far + 1 }, (_, k) => Math.exp(-(k ** 2) / (2 * deviation * deviation))),
+    sum = falling.reduce((a, w, k) => a + (k ? 2 : 1) * w, 0),
+    weights = Float64Array.from(falling, (w) => w / sum),
     across = new Float32Array(data.length),
-    out = new Float32Array(data.length);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let v = 0;
-      for (let k = -far; k <= far; k++) v += weights[k + far]! * data[y * width + Math.min(width - 1, Math.max(0, x + k))]!;
-      across[y * width + x] = v / sum;
-    }
+    out = new Float32Array(data.length),
+    // a row with what lies beside it: its ends, held
+    line = new Float64Array(width + 2 * far),
+    down = new Float64Array(width);
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    for (let k = -far; k <= far; k++) {
-      const from = Math.min(height - 1, Math.max(0, y + k)) * width,
-        w = weights[k + far]! / sum;
-      for (let x = 0; x < width; x++) out[row + x]! += w * across[from + x]!;
+    line.fill(data[row]!, 0, far);
+    line.set(data.subarray(row, row + width), far);
+    line.fill(data[row + width - 1]!, far + width);
+    for (let x = 0; x < width; x++) {
+      const at = x + far;
+      let own = weights[0]! * line[at]!;
+      for (let k = 1; k <= far; k++) own += weights[k]! * (line[at - k]! + line[at + k]!);
+      across[row + x] = own;
     }
   }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0; x < width; x++) down[x] = weights[0]! * across[row + x]!;
+    for (let k = 1; k <= far; k++) {
+      const w = weights[k]!,
+        above = Math.max(0, y - k) * width,
+        below = Math.min(height - 1, y + k) * width;
+      for (let x = 0; x < width; x++) down[x]! += w * (across[above + x]! + across[below + x]!);
+    }
+    out.set(down, row);
+  }
   return { width, height, data: out };
+}
+function difference(a: Float32Array, b: Float32Array): Float32Array {
+  const out = new Float32Array(a.length);
+  for (let i = 0; i < a.length; i++) out[i] = a[i]! - b[i]!;
+  return out;
 }
 function halved({ width, height, data }: Plane): Plane {
   const w = width >> 1,
@@ -62,7 +80,7 @@ export function featuresOf(log: Float32Array, width: number, height: number): Fe
         before = firstBlur * ratio ** (s - 1);
       levels.push(blurred(levels[s - 1]!, before * Math.sqrt(ratio * ratio - 1)));
     }
-    const apart = levels.slice(1).map((l, s) => l.data.map((v, i) => v - levels[s]!.data[i]!));
+    const apart = levels.slice(1).map((l, s) => difference(l.data, levels[s]!.data));
     for (let s = 1; s <= scales; s++)
       for (const { x, y, value } of extrema(apart, s, base.width, base.height)) {
         const blur = firstBlur * 2 ** (s / scales),
@@ -171,23 +189,62 @@ function aboutIt(plane: Plane, x: number, y: number, blur: number, angle: number
   return unit() ? out : null;
 }
 
+const numbers = 128;
+/** What is about all places, one after the other. */
+function packed(of: readonly Feature[]): Float32Array {
+  const out = new Float32Array(of.length * numbers);
+  of.forEach(({ about }, i) => out.set(about, i * numbers));
+  return out;
+}
+function product(a: Float32Array, from: number, b: Float32Array, other: number): number {
+  // four sums, so that none waits for another
+  let one = 0,
+    two = 0,
+    three = 0,
+    four = 0;
+  for (let k = 0; k < numbers; k += 4) {
+    one += a[from + k]! * b[other + k]!;
+    two += a[from + k + 1]! * b[other + k + 1]!;
+    three += a[from + k + 2]! * b[other + k + 2]!;
+    four += a[from + k + 3]! * b[other + k + 3]!;
+  }
+  return one + two + three + four;
+}
+/** The nearest of others so far, and how near it and the next are (squares of distances). */
+class Nearest {
+  first = Infinity;
+  second = Infinity;
+  at = -1;
+  seen(d: number, at: number): void {
+    if (d < this.first) {
+      this.second = this.first;
+      this.first = d;
+      this.at = at;
+    } else if (d < this.second) this.second = d;
+  }
+  known(ratio: number): number {
+    return this.first < ratio * ratio * this.second ? this.at : -1;
+  }
+}
+
 /** Pairs of places that are known again: the best by far of all (ratio of the nearest to the next under 0.8), both ways. */
 export function pairsOf(a: readonly Feature[], b: readonly Feature[], ratio = 0.8): { a: Feature; b: Feature }[] {
-  const bestIn = (of: Feature, among: readonly Feature[]): number => {
-    let [first, second, at] = [Infinity, Infinity, -1];
-    for (let i = 0; i < among.length; i++) {
-      const other = among[i]!.about;
-      let d = 0;
-      for (let k = 0; k < 128 && d < second; k++) d += (of.about[k]! - other[k]!) ** 2;
-      if (d < first) [second, first, at] = [first, d, i];
-      else if (d < second) second = d;
-    }
-    return first < ratio * ratio * second ? at : -1;
-  };
-  const out: { a: Feature; b: Feature }[] = [];
-  for (const feature of a) {
-    const at = bestIn(feature, b);
-    if (at >= 0 && bestIn(b[at]!, a) === a.indexOf(feature)) out.push({ a: feature, b: b[at]! });
-  }
+  const [own, others] = [packed(a), packed(b)],
+    there = b.map(() => new Nearest()),
+    here = a.map((_, i) => {
+      const best = new Nearest();
+      for (let j = 0; j < b.length; j++) {
+        // both are of length 1
+        const d = Math.max(0, 2 - 2 * product(own, i * numbers, others, j * numbers));
+        best.seen(d, j);
+        there[j]!.seen(d, i);
+      }
+      return best;
+    }),
+    out: { a: Feature; b: Feature }[] = [];
+  here.forEach((best, i) => {
+    const at = best.known(ratio);
+    if (at >= 0 && there[at]!.known(ratio) === i) out.push({ a: a[i]!, b: b[at]! });
+  });
   return out;
 }

@@ -34,10 +34,10 @@ export const sampleEdge = 900;
 export function sampleOf(plate: Plate): Sample {
   const { width, height } = plate,
     n = width * height,
-    camera = Float32Array.from(plate.data.subarray(0, 3 * n), (v) => (v - plateOffset) / plateScale);
-  const log = Float32Array.from({ length: n }, (_, i) =>
-    Math.log2(Math.max(2e-4, (camera[i]! + 2 * camera[n + i]! + camera[2 * n + i]!) / 4)),
-  );
+    camera = new Float32Array(3 * n),
+    log = new Float32Array(n);
+  for (let i = 0; i < 3 * n; i++) camera[i] = (plate.data[i]! - plateOffset) / plateScale;
+  for (let i = 0; i < n; i++) log[i] = Math.log2(Math.max(2e-4, (camera[i]! + 2 * camera[n + i]! + camera[2 * n + i]!) / 4));
   return {
     likeness: likenessOf(camera, n),
     known: featuresOf(log, width, height).map((f) => ({ ...f, camera: colourAbout(camera, width, height, f) })),
@@ -45,37 +45,40 @@ export function sampleOf(plate: Plate): Sample {
 }
 
 function likenessOf(camera: Float32Array, n: number): Likeness {
-  const spread = new Map<number, Float32Array>();
+  const cells: (Float32Array | undefined)[] = new Array<undefined>(ratioBins.count * ratioBins.count);
   let counted = 0;
   for (let i = 0; i < n; i++) {
-    const [r, g, b] = [camera[i]!, camera[n + i]!, camera[2 * n + i]!];
+    const r = camera[i]!,
+      g = camera[n + i]!,
+      b = camera[2 * n + i]!;
     if (Math.max(r, g, b) > full || Math.min(r, g, b) < dark) continue;
     counted++;
     const light = (Math.log2(g) - lightBins.from) / lightBins.step,
       across = (Math.log2(r / g) - ratioBins.from) / ratioBins.step,
-      along = (Math.log2(b / g) - ratioBins.from) / ratioBins.step;
+      along = (Math.log2(b / g) - ratioBins.from) / ratioBins.step,
+      [l, x, y] = [Math.floor(light), Math.floor(across), Math.floor(along)];
     // each place is shared between the cells about it, so that nothing jumps at a border
-    for (const [dx, wx] of sharesOf(across))
-      for (const [dy, wy] of sharesOf(along)) {
-        if (dx < 0 || dy < 0 || dx >= ratioBins.count || dy >= ratioBins.count) continue;
-        const cell = dy * ratioBins.count + dx;
-        let histogram = spread.get(cell);
-        if (!histogram) spread.set(cell, (histogram = new Float32Array(lightBins.count)));
-        for (const [l, wl] of sharesOf(light)) if (l >= 0 && l < lightBins.count) histogram[l]! += wx * wy * wl;
-      }
+    for (let corner = 0; corner < 4; corner++) {
+      const [dx, dy] = [corner & 1, corner >> 1],
+        [u, v] = [x + dx, y + dy];
+      if (u < 0 || v < 0 || u >= ratioBins.count || v >= ratioBins.count) continue;
+      const share = shareOf(across - x, dx) * shareOf(along - y, dy),
+        histogram = (cells[v * ratioBins.count + u] ??= new Float32Array(lightBins.count));
+      for (const dl of [0, 1]) if (l + dl >= 0 && l + dl < lightBins.count) histogram[l + dl]! += share * shareOf(light - l, dl);
+    }
   }
-  for (const histogram of spread.values()) for (let l = 0; l < lightBins.count; l++) histogram[l]! /= Math.max(1, counted);
+  const spread = new Map<number, Float32Array>();
+  cells.forEach((histogram, cell) => {
+    if (histogram)
+      spread.set(
+        cell,
+        histogram.map((v) => v / Math.max(1, counted)),
+      );
+  });
   return { spread, left: 1 - counted / n };
 }
-/** A place between two bins, and how much of it each has. */
-function sharesOf(at: number): readonly (readonly [number, number])[] {
-  const low = Math.floor(at),
-    part = at - low;
-  return [
-    [low, 1 - part],
-    [low + 1, part],
-  ];
-}
+/** How much of a place between two bins the lower (0) or the upper (1) has. */
+const shareOf = (part: number, which: number): number => (which ? part : 1 - part);
 /** The mean camera colour about a place, as wide as it was found. */
 function colourAbout(camera: Float32Array, width: number, height: number, { x, y, size }: Feature): Vector3 | null {
   const n = width * height,
