@@ -12,14 +12,14 @@ export interface Spot {
 }
 
 /** A spot is as wide as its colour stays the same about it (log₂ of each), at most this share of the long edge to each side. */
-const [same, widest] = [0.06, 0.02];
+const [same, widest] = [0.1, 0.03];
 
 /** The mean camera colour about a place, of a square of at least `half` pixels to each side; null where it clips or is lost in the dark. */
 export function spotAt(plate: Plate, x: number, y: number, half = 3): Spot | null {
   const at = [Math.floor(x * plate.width), Math.floor(y * plate.height)] as const,
     meanOf = ({ sum, count }: Summed): Vector3 => sum.map((s) => s / count) as unknown as Vector3;
   let inside = summed(plate, at, half);
-  for (let wider = half + 2; wider <= widest * Math.max(plate.width, plate.height); wider += 2) {
+  for (let wider = 2 * half; wider <= widest * Math.max(plate.width, plate.height); wider = Math.ceil(1.5 * wider)) {
     const all = summed(plate, at, wider),
       about = meanOf({ sum: all.sum.map((s, c) => s - inside.sum[c]!), count: all.count - inside.count }),
       own = meanOf(inside);
