@@ -80,6 +80,14 @@ describe('places on the command line', () => {
       vat = await is('TR-0438', 'figure', 'skin');
     expect(overlap(await found('TR-0451', 'sky'), dusk)).toBeGreaterThan(0.9);
     expect(overlap(await found('TR-0438', boxOf(vat)), vat)).toBeGreaterThan(0.8);
+    // people whose surroundings have their colours too
+    for (const name of ['TR-0415', 'TR-0421', 'TR-0452', 'TR-0472']) {
+      const figure = await is(name, 'figure', 'skin');
+      expect([name, overlap(await found(name, boxOf(figure)), figure) > 0.9]).toEqual([name, true]);
+    }
+    // a barrel is no person, and is cut out by its colours
+    const barrel = (await found('TR-0440', 'figure:0,0.5,0.3,0.4')).reduce((sum, v) => sum + v / 255, 0) / (width * height);
+    expect([barrel > 0.04, barrel < 0.11]).toEqual([true, true]);
     expect(dyepot('mask', frame, '--find', 'figure:0.5,0.5,0.9,0.2', '--out', join(folder, 'x.png')).err).toMatch(/lies inside of it/);
   });
   it('a sky is found, a frame’s own steps are drawn and rendered, and what cannot be is said', async () => {

@@ -10,6 +10,7 @@ import { regions, type Region } from '@dyepot/core/src/render/maskPlan.ts';
 import { halvePlate, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { developPlanes, type Planes } from '@dyepot/core/src/render/render.ts';
 import { decodePlate, drawn, seedOf } from './frameAsDrawn.ts';
+import { personIn } from './personIn.ts';
 import { kernels } from './ownKernels.ts';
 import { readPlate } from './plates.ts';
 
@@ -76,13 +77,21 @@ export async function cutFigureOf(t: { path: string; groundwork: Groundwork | nu
   const scene = await smallScene({ full, facts, hash: '', groundwork: t.groundwork }, halved, true);
   return figureIn(scene, t.box);
 }
-function figureIn({ small, plate, scene }: SmallScene, [left, top, wide, high]: PictureBox): FigurePart {
+/** Where a side of a box begins and ends, in pixels; what ends next to the picture's end ends there. */
+function edges(from: number, long: number, size: number): [number, number] {
+  const near = 0.006 * size,
+    [a, b] = [Math.round(from * size), Math.round((from + long) * size)],
+    first = a < near ? 0 : Math.min(size - 1, a);
+  return [first, b > size - near ? size : Math.max(first + 1, b)];
+}
+async function figureIn({ small, plate, scene }: SmallScene, [left, top, wide, high]: PictureBox): Promise<FigurePart> {
   const { width, height } = plate,
-    x0 = Math.min(width - 1, Math.floor(left * width)),
-    y0 = Math.min(height - 1, Math.floor(top * height)),
-    across = Math.min(width - x0, Math.max(1, Math.round(wide * width))),
-    down = Math.min(height - y0, Math.max(1, Math.round(high * height))),
-    is = cutOut(featuresOf(scene(), width, height), { x: x0, y: y0, width: across, height: down }),
+    [x0, x1] = edges(left, wide, width),
+    [y0, y1] = edges(top, high, height),
+    [across, down] = [x1 - x0, y1 - y0],
+    box = { x: x0, y: y0, width: across, height: down },
+    likely = await personIn(scene(), width, height, box),
+    is = cutOut(featuresOf(scene(), width, height), box, likely),
     map = Buffer.alloc(across * down);
   for (let y = 0; y < down; y++) for (let x = 0; x < across; x++) map[y * across + x] = 255 * is[(y0 + y) * width + x0 + x]!;
   // the small picture is as large as the frame at the drawing's scale: its pixels are so many shares of the film's long edge
