@@ -30,4 +30,4 @@ export { wash, overprint } from './blend';
 export { develop, throughDyes, printed, pictured } from './film';
 export { relax, leftOver, addFound, bend, product, added } from './membrane';
 export { patchCosts, patchPass, patchVote } from './patches';
-export { gradientShare, radialShare, strokeShare, outlineShare, toneShare, colourShare, fieldShare, maskWith, maskOver, maskGrey, maskMix } from './mask';
+export { gradientShare, radialShare, strokeShare, spreadRow, outlineShare, toneShare, colourShare, fieldShare, maskWith, maskOver, maskGrey, maskMix } from './mask';

@@ -59,9 +59,22 @@ export function strokeShare(dst: usize, near: usize, n: i32, p: usize, start: f3
       }
     }
     for (let k = first; k < end; k += 4) {
-      const o = dst + (<usize>k << 2), m = v128.load(o), share = f32x4.mul(s(abs(flow)), f32x4.sub(s(1), smooth(hard, over, f32x4.sqrt(v128.load(near + (<usize>k << 2))))));
+      const away = v128.load(near + (<usize>k << 2));
+      // off the stroke its share is nought
+      if (!v128.any_true(f32x4.lt(away, s(1)))) continue;
+      const o = dst + (<usize>k << 2), m = v128.load(o), share = f32x4.mul(s(abs(flow)), f32x4.sub(s(1), smooth(hard, over, f32x4.sqrt(away))));
       v128.store(o, flow < 0 ? f32x4.mul(m, f32x4.sub(s(1), share)) : f32x4.add(m, f32x4.mul(f32x4.sub(s(1), m), share)));
     }
+  }
+}
+/** A row between two coarser ones (t of the way from a to b) whose places lie four pixels apart: four pixels from each of n places on. */
+export function spreadRow(a: usize, b: usize, t: f32, n: i32, dst: usize): void {
+  const way = f32x4(0, 0.25, 0.5, 0.75);
+  let own = load<f32>(a) + (load<f32>(b) - load<f32>(a)) * t;
+  for (let k: usize = 0; k < <usize>n; k++) {
+    const u = load<f32>(a + (k << 2) + 4), next = u + (load<f32>(b + (k << 2) + 4) - u) * t;
+    v128.store(dst + (k << 4), f32x4.add(s(own), f32x4.mul(s(next - own), way)));
+    own = next;
   }
 }
 /** A closed outline, h(½ + d/2f), d the distance to it (inside positive), f the feather at the nearest place. p: edges, top, bottom, two unused; of each edge eight: start[2], way[2], 1/length², feather, its change along, one unused. */

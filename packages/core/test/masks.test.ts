@@ -83,6 +83,32 @@ describe('shapes follow their stated formulas', () => {
       expect(at(gone, x, y)).toBeCloseTo(share * (1 - share), 4);
     });
   });
+  it('a stroke that fades over many pixels is reckoned at every fourth: off its formula by less than 0.003, the same in any piece', () => {
+    const size = { width: 640, height: 150 },
+      mask = maskOf({
+        ...common,
+        kind: 'brush',
+        strokes: [stroke([2000, 400, 100, 5000, 1900, 60], { size: 0.15, feather: 1, flow: 0.7 })],
+      }),
+      compiled = compileMask(mask, []),
+      piece = (x: number, y: number, wide: number, high: number): Float32Array => {
+        const flat = platter(wide, high, () => 0.2),
+          planes = developPlanes(kernels, bare, flat, 0),
+          about = { x, y, edge: size.width, whole: size };
+        return maskOver({ kernels, plate: flat, light: planes, scene: () => planes, about }, compiled, []);
+      },
+      whole = piece(0, 0, size.width, size.height),
+      cut = piece(37, 21, 301, 90),
+      away = (x: number, y: number): number => {
+        const [px, py] = [(x + 0.5) / 640 - 0.2, (y + 0.5) / 640 - 0.04],
+          t = Math.min(1, Math.max(0, (px * 0.3 + py * 0.15) / (0.09 + 0.0225)));
+        return Math.hypot(px - 0.3 * t, py - 0.15 * t) / (0.15 * (1 - 0.3 * t));
+      };
+    for (let y = 0; y < size.height; y += 7)
+      for (let x = 0; x < size.width; x += 3) expect(Math.abs(whole[y * 640 + x]! - 0.7 * (1 - hermite(away(x, y))))).toBeLessThan(0.003);
+    for (let y = 0; y < 90; y++)
+      for (let x = 0; x < 301; x++) expect(Math.abs(cut[y * 301 + x]! - whole[(y + 21) * 640 + x + 37]!)).toBeLessThan(1e-5);
+  });
   it('light pressure narrows a stroke', () => {
     const sum = (pressure: number): number =>
       drawn(maskOf({ ...common, kind: 'brush', strokes: [stroke([3000, 3000, pressure])] })).reduce((a, b) => a + b, 0);

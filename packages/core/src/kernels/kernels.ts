@@ -106,6 +106,7 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
   gradientShare: RowShare;
   radialShare: RowShare;
   outlineShare: RowShare;
+  spreadRow(a: number, b: number, t: number, n: number, dst: number): void;
   strokeShare(dst: number, near: number, n: number, p: number, start: number, step: number, y: number): void;
   toneShare: LightShare;
   colourShare: LightShare;
