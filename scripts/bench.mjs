@@ -10,6 +10,7 @@ import { pixelRows } from './bench-pixel-rows.mjs';
 import { twelveSteps } from './twelve-steps.mjs';
 import { houseRows } from './bench-house.mjs';
 import { matchRows } from './bench-match.mjs';
+import { placeRows } from './bench-places.mjs';
 import { buildServer } from './build.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
@@ -253,7 +254,7 @@ if (existsSync('/usr/bin/chromium') && existsSync('dist/web')) {
     bar: 1,
   });
 }
-for (const { name, figure, unit, bar } of [...(await houseRows()), ...(await matchRows())]) {
+for (const { name, figure, unit, bar } of [...(await houseRows()), ...(await matchRows()), ...(await placeRows(twelveSteps(base)))]) {
   const more = unit === 'frames a second' || name.endsWith('at least)');
   rows.push({
     what: name,
