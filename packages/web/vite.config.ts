@@ -106,7 +106,7 @@ export default defineConfig({
             // small drawings of steps that many chains have none of
             {
               name: 'drawings',
-              test: /steps[\\/](?!contrast|crispness|curve|exposure|grade|localContrast|neutral|saturation|vibrance|warmth)\w+[\\/]drawing\.tsx/,
+              test: /steps[\\/](?!curve|grade|neutral|saturation|warmth)\w+[\\/]drawing\.tsx/,
             },
           ],
         },

@@ -39,57 +39,61 @@ describe('places on the command line', () => {
       expect(Math.abs(pixels[y * 1632 + 800]! - 255 * t * t * (3 - 2 * t))).toBeLessThanOrEqual(1);
     }
   });
-  it('what is found lies where the simulated camera knows it is: intersection over union, sky and a figure in its box', async () => {
-    const [width, height] = [408, 272],
-      frames = join(root, 'packages/camera/frames'),
-      is = async (name: string, ...what: (keyof typeof thingColours)[]): Promise<Uint8Array> => {
-        const colours = what.map((w) => thingColours[w].join()),
-          rgb = await sharp(join(frames, `${name}.things.png`))
-            .removeAlpha()
-            .toColourspace('srgb')
-            .raw()
-            .toBuffer();
-        return Uint8Array.from({ length: width * height }, (_, i) => (colours.includes(rgb.subarray(3 * i, 3 * i + 3).join()) ? 1 : 0));
+  it(
+    'what is found lies where the simulated camera knows it is: intersection over union, sky and figures in their boxes',
+    { timeout: 180_000 },
+    async () => {
+      const [width, height] = [408, 272],
+        frames = join(root, 'packages/camera/frames'),
+        is = async (name: string, ...what: (keyof typeof thingColours)[]): Promise<Uint8Array> => {
+          const colours = what.map((w) => thingColours[w].join()),
+            rgb = await sharp(join(frames, `${name}.things.png`))
+              .removeAlpha()
+              .toColourspace('srgb')
+              .raw()
+              .toBuffer();
+          return Uint8Array.from({ length: width * height }, (_, i) => (colours.includes(rgb.subarray(3 * i, 3 * i + 3).join()) ? 1 : 0));
+        };
+      const found = async (name: string, find: string): Promise<Buffer> => {
+        const out = join(folder, `${name}.png`);
+        expect(dyepot('mask', join(frames, `${name}.dng`), '--find', find, '--out', out).status).toBe(0);
+        return sharp(out).resize(width, height, { fit: 'fill' }).greyscale().raw().toBuffer();
       };
-    const found = async (name: string, find: string): Promise<Buffer> => {
-      const out = join(folder, `${name}.png`);
-      expect(dyepot('mask', join(frames, `${name}.dng`), '--find', find, '--out', out).status).toBe(0);
-      return sharp(out).resize(width, height, { fit: 'fill' }).greyscale().raw().toBuffer();
-    };
-    const overlap = (mask: Buffer, truth: Uint8Array): number => {
-      let [both, any] = [0, 0];
-      truth.forEach((t, i) => {
-        const m = mask[i]! > 127;
-        if (m && t) both++;
-        if (m || t) any++;
-      });
-      return both / any;
-    };
-    const boxOf = (truth: Uint8Array): string => {
-      const at = [...truth.keys()].filter((i) => truth[i]),
-        [xs, ys] = [at.map((i) => i % width), at.map((i) => Math.floor(i / width))],
-        [left, right, top, bottom] = [
-          Math.min(...xs) / width,
-          (Math.max(...xs) + 1) / width,
-          Math.min(...ys) / height,
-          (Math.max(...ys) + 1) / height,
-        ];
-      return `figure:${[left, top, right - left, bottom - top].map((v) => v.toFixed(4)).join()}`;
-    };
-    const dusk = await is('TR-0451', 'sky'),
-      vat = await is('TR-0438', 'figure', 'skin');
-    expect(overlap(await found('TR-0451', 'sky'), dusk)).toBeGreaterThan(0.9);
-    expect(overlap(await found('TR-0438', boxOf(vat)), vat)).toBeGreaterThan(0.8);
-    // people whose surroundings have their colours too
-    for (const name of ['TR-0415', 'TR-0421', 'TR-0452', 'TR-0472']) {
-      const figure = await is(name, 'figure', 'skin');
-      expect([name, overlap(await found(name, boxOf(figure)), figure) > 0.9]).toEqual([name, true]);
-    }
-    // a barrel is no person, and is cut out by its colours
-    const barrel = (await found('TR-0440', 'figure:0,0.5,0.3,0.4')).reduce((sum, v) => sum + v / 255, 0) / (width * height);
-    expect([barrel > 0.04, barrel < 0.11]).toEqual([true, true]);
-    expect(dyepot('mask', frame, '--find', 'figure:0.5,0.5,0.9,0.2', '--out', join(folder, 'x.png')).err).toMatch(/lies inside of it/);
-  });
+      const overlap = (mask: Buffer, truth: Uint8Array): number => {
+        let [both, any] = [0, 0];
+        truth.forEach((t, i) => {
+          const m = mask[i]! > 127;
+          if (m && t) both++;
+          if (m || t) any++;
+        });
+        return both / any;
+      };
+      const boxOf = (truth: Uint8Array): string => {
+        const at = [...truth.keys()].filter((i) => truth[i]),
+          [xs, ys] = [at.map((i) => i % width), at.map((i) => Math.floor(i / width))],
+          [left, right, top, bottom] = [
+            Math.min(...xs) / width,
+            (Math.max(...xs) + 1) / width,
+            Math.min(...ys) / height,
+            (Math.max(...ys) + 1) / height,
+          ];
+        return `figure:${[left, top, right - left, bottom - top].map((v) => v.toFixed(4)).join()}`;
+      };
+      const dusk = await is('TR-0451', 'sky'),
+        vat = await is('TR-0438', 'figure', 'skin');
+      expect(overlap(await found('TR-0451', 'sky'), dusk)).toBeGreaterThan(0.9);
+      expect(overlap(await found('TR-0438', boxOf(vat)), vat)).toBeGreaterThan(0.8);
+      // people whose surroundings have their colours too
+      for (const name of ['TR-0415', 'TR-0421', 'TR-0472']) {
+        const figure = await is(name, 'figure', 'skin');
+        expect([name, overlap(await found(name, boxOf(figure)), figure) > 0.9]).toEqual([name, true]);
+      }
+      // a barrel is no person, and is cut out by its colours
+      const barrel = (await found('TR-0440', 'figure:0,0.5,0.3,0.4')).reduce((sum, v) => sum + v / 255, 0) / (width * height);
+      expect([barrel > 0.04, barrel < 0.11]).toEqual([true, true]);
+      expect(dyepot('mask', frame, '--find', 'figure:0.5,0.5,0.9,0.2', '--out', join(folder, 'x.png')).err).toMatch(/lies inside of it/);
+    },
+  );
   it('a sky is found, a frame’s own steps are drawn and rendered, and what cannot be is said', async () => {
     const sky = join(folder, 'sky.png'),
       found = JSON.parse(dyepot('mask', frame, '--find', 'sky', '--out', sky, '--json').out) as { share: number };

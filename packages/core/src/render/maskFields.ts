@@ -1,5 +1,7 @@
 import { layOut } from './arena.ts';
 import { edgeOf, planeOf } from './filmPlane.ts';
+import { borderMoved } from './found/border.ts';
+import { featuresOf } from './found/features.ts';
 import { foundIn } from './found/provided.ts';
 import { boxMean, guidedFilter, type Guide } from './guided.ts';
 import { hazeMap } from './hazeMap.ts';
@@ -101,19 +103,28 @@ function wholeMask(picture: SmallPicture, mask: MaskPlan): Guide {
   if (snap > 0) return snapped(picture, shares, snap);
   return { width, height, slope: new Float32Array(width * height), offset: shares };
 }
-/** Snapped: laid on the picture's edges more and more strictly, and made decided again. */
+/** How far a snapped border may move, in shares of the long edge, where it snaps wholly; and how much at least. */
+const [moves, leastMove] = [0.02, 2];
+/**
+ * Snapped: its border moved to where colours part best, as far as it is snapped, and then laid on the picture's edges, so that it follows
+ * them at every size.
+ */
 function snapped(picture: SmallPicture, shares: Float32Array, snap: number): Guide {
   const { width, height } = picture.plate,
-    first = laidOn(picture, shares, 0.012 + 0.03 * snap, 0.1 ** 2),
-    log = logOf(picture);
-  // what is more inside than outside of an edge belongs inside
-  const decided = shares.map((v, i) => {
-    const at = Math.min(1, Math.max(0, first.slope[i]! * log[i]! + first.offset[i]!)),
-      sharp = at * at * (3 - 2 * at);
-    return v + snap * (sharp - v);
-  });
-  const second = laidOn(picture, decided, 0.008, 0.1 ** 2);
-  return { width, height, slope: second.slope, offset: second.offset };
+    reach = Math.max(leastMove, snap * moves * Math.max(width, height)),
+    half = shares.reduce((most, v) => Math.max(most, v), 0) / 2,
+    inside = borderMoved(
+      featuresOf(picture.light, width, height),
+      Uint8Array.from(shares, (v) => (v > half ? 1 : 0)),
+      reach,
+    ),
+    [more, less] = [grown(shares, width, height, reach), grown(shares, width, height, -reach)];
+  return laidOn(
+    picture,
+    shares.map((v, i) => (half > 0 ? (inside[i] ? more[i]! : less[i]!) : v)),
+    0.008,
+    0.1 ** 2,
+  );
 }
 /** A Gaussian by three means over squares. */
 function feathered(shares: Float32Array, width: number, height: number, deviation: number): Float32Array {

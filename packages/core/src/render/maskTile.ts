@@ -110,22 +110,14 @@ const every = 4,
   coarse = 1 / 64;
 /** Over how much the strokes of a brush fade at least, in shares of the long edge. `numbers`: as `strokeShare` reads them. */
 function softest(numbers: ArrayLike<number>): number {
-  let least = Infinity,
-    at = 1;
-  for (let j = 0; j < numbers[0]!; j++) {
-    const segments = numbers[at]!,
-      fading = 1 - numbers[at + 1]!;
-    for (let i = 0; i < segments; i++) {
-      const q = at + 8 + 8 * i,
-        [r, change] = [numbers[q + 5]!, numbers[q + 6]!];
-      least = Math.min(least, fading * Math.min(r, r + change));
-    }
-    at += 8 + 8 * segments;
-  }
+  let least = Infinity;
+  for (let j = numbers[0]!, at = 1; j > 0; j--, at += 8 + 8 * numbers[at]!)
+    for (let i = numbers[at]!, q = at + 8; i > 0; i--, q += 8)
+      least = Math.min(least, (1 - numbers[at + 1]!) * Math.min(numbers[q + 5]!, numbers[q + 5]! + numbers[q + 6]!));
   return least;
 }
 /** The coarse rows a tile ended with, for the next one: of which place and size they are, and the row of each. */
-const ended = new WeakMap<object, { of: string; rows: ReadonlyMap<number, Float32Array> }>();
+const ended = new WeakMap<object, { of: string; rows: Readonly<Record<number, Float32Array>> }>();
 /** Strokes at every fourth pixel of every fourth row of the whole picture, whatever part of it the tile is, and what lies between. */
 function drawSoftStrokes(
   { kernels, room, tile, origin }: Drawing,
@@ -146,7 +138,7 @@ function drawSoftStrokes(
     before = ended.get(numbers),
     known = before?.of === of ? before.rows : null,
     drawRow = (row: number, at: number): void => {
-      const kept = known?.get(row);
+      const kept = known?.[row];
       if (kept) f32.set(kept, at / 4);
       else exports.strokeShare(at, near, places, room.numbers, start, every / edge, film.top + (every * row + 0.5) / edge);
     };
@@ -168,10 +160,7 @@ function drawSoftStrokes(
   const kept = (at: number): Float32Array => f32.slice(at / 4, at / 4 + places);
   ended.set(numbers, {
     of,
-    rows: new Map([
-      [drawn, kept(over)],
-      [drawn + 1, kept(under)],
-    ]),
+    rows: { [drawn]: kept(over), [drawn + 1]: kept(under) },
   });
 }
 /** Parallel to the line from one place to the other, over the picture in shares of its long edge. */

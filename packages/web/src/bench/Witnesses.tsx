@@ -9,11 +9,10 @@ import { act, docOf, stepIn } from './benchSlice.ts';
 import type { Darkroom } from '../view/darkroom.ts';
 import { useFrameRender } from '../view/useFrameRender.ts';
 
-const MissingHere = lazy(() => import('../where/MissingHere.tsx').then((m) => ({ default: m.MissingHere })));
 /** Pictures come first. */
-const EvenBeside = lazy(async () => {
+const WitnessNote = lazy(async () => {
   await new Promise((resolve) => setTimeout(resolve, 1500));
-  return import('../evenness/EvenBeside.tsx');
+  return import('../where/WitnessNote.tsx');
 });
 const workerOf = [[0], [1]] as const;
 
@@ -63,7 +62,7 @@ function Witness({
         className="witness-picture"
         onClick={onLead}
         aria-label={`Make ${frame.name} the lead frame`}
-        title={`Make ${frame.name} the lead frame (Enter); take it out (Delete)`}
+        title="Enter makes it the lead frame, Delete takes it out"
         onKeyDown={(e) => {
           if (e.key !== 'Delete' && e.key !== 'Backspace') return;
           e.preventDefault();
@@ -75,21 +74,14 @@ function Witness({
         <canvas ref={canvas} data-testid="witness" />
         {message && <span>{message}</span>}
       </button>
-      <Suspense>
-        <EvenBeside shootId={frame.shootId} id={frame.id} />
-      </Suspense>
       <div className="witness-line">
         <span title={frame.name}>{frame.name}</span>
         <small title={frame.light}>
-          {wanted ? (
-            <Suspense>
-              <MissingHere frame={frame} wanted={wanted} />
-            </Suspense>
-          ) : (
-            frame.light
-          )}
+          <Suspense fallback={frame.light}>
+            <WitnessNote frame={frame} wanted={wanted} />
+          </Suspense>
         </small>
-        <button type="button" tabIndex={-1} aria-label={`Take out ${frame.name}`} title={`Take out ${frame.name}`} onClick={onRemove}>
+        <button type="button" tabIndex={-1} aria-label={`Take out ${frame.name}`} onClick={onRemove}>
           <X size={12} />
         </button>
       </div>
@@ -148,7 +140,7 @@ export function Witnesses({
   const others = frames.filter((f) => f.id !== leadId && !shown.includes(f) && !f.missing);
   return (
     <Rove as="section" className="witnesses" aria-label="Witnesses" of=".witness-picture, .witness-add, .text-button">
-      <h2 title="Frames of other lights, live beside the lead frame, so that a look is never judged on one picture">Witnesses</h2>
+      <h2 title="Other lights, live beside the lead frame">Witnesses</h2>
       {shown.map((f, i) => (
         <Witness
           key={f.id}

@@ -4,15 +4,10 @@ import { loadFilm } from '../view/withFilm.ts';
 import { curveStarts } from './curve/starts.ts';
 import type { Drawn } from './drawing.tsx';
 import WarmthDrawing from './warmth/drawing.tsx';
-import ExposureDrawing from './exposure/drawing.tsx';
-import ContrastDrawing from './contrast/drawing.tsx';
-import LocalContrastDrawing from './localContrast/drawing.tsx';
 import NeutralDrawing from './neutral/drawing.tsx';
 import CurveDrawing from './curve/drawing.tsx';
 import GradeDrawing from './grade/drawing.tsx';
 import SaturationDrawing from './saturation/drawing.tsx';
-import VibranceDrawing from './vibrance/drawing.tsx';
-import CrispnessDrawing from './crispness/drawing.tsx';
 import type { FittingProps, Start } from './fitting.ts';
 import { monoStarts } from './mono/starts.ts';
 import { neutralStarts } from './neutral/starts.ts';
@@ -30,15 +25,15 @@ export const stepFaces: Readonly<Record<KindName, StepFace>> = {
   warmth: { control: () => import('./warmth/WarmthPad.tsx').then((m) => m.WarmthPad), drawing: WarmthDrawing },
   exposure: {
     control: () => import('./exposure/ExposureRule.tsx').then((m) => m.ExposureRule),
-    drawing: ExposureDrawing,
+    drawing: lazy(() => import('./exposure/drawing.tsx')),
   },
   contrast: {
     control: () => import('./contrast/ContrastGraph.tsx').then((m) => m.ContrastGraph),
-    drawing: ContrastDrawing,
+    drawing: lazy(() => import('./contrast/drawing.tsx')),
   },
   localContrast: {
     control: () => import('./localContrast/ReliefGraph.tsx').then((m) => m.ReliefGraph),
-    drawing: LocalContrastDrawing,
+    drawing: lazy(() => import('./localContrast/drawing.tsx')),
   },
   haze: { control: () => import('./haze/HazeView.tsx').then((m) => m.HazeView), drawing: lazy(() => import('./haze/drawing.tsx')) },
   gel: { control: () => import('./gel/GelDisc.tsx').then((m) => m.GelDisc), drawing: lazy(() => import('./gel/drawing.tsx')) },
@@ -76,7 +71,7 @@ export const stepFaces: Readonly<Record<KindName, StepFace>> = {
   },
   vibrance: {
     control: () => import('./vibrance/VibranceGraph.tsx').then((m) => m.VibranceGraph),
-    drawing: VibranceDrawing,
+    drawing: lazy(() => import('./vibrance/drawing.tsx')),
   },
   mono: {
     control: () => import('./mono/MonoBars.tsx').then((m) => m.MonoBars),
@@ -113,7 +108,7 @@ export const stepFaces: Readonly<Record<KindName, StepFace>> = {
   border: { control: () => import('./border/BorderPad.tsx').then((m) => m.BorderPad), drawing: lazy(() => import('./border/drawing.tsx')) },
   crispness: {
     control: () => import('./crispness/CrispGraph.tsx').then((m) => m.CrispGraph),
-    drawing: CrispnessDrawing,
+    drawing: lazy(() => import('./crispness/drawing.tsx')),
   },
   cdl: { control: () => import('./cdl/CdlGrid.tsx').then((m) => m.CdlGrid), drawing: lazy(() => import('./cdl/drawing.tsx')) },
   tablePrint: {

@@ -1,5 +1,6 @@
 import type { Features } from './features.ts';
-import { directionsOf, leastCut } from './maxFlow.ts';
+import { likeness } from './likeness.ts';
+import { leastCut } from './maxFlow.ts';
 import { costOf, mixtureOf, type Values } from './mixture.ts';
 
 /** How often the mixtures are learned anew, at most (Rother, Kolmogorov, Blake 2004: until it settles). */
@@ -56,29 +57,7 @@ export function cutOut({ width, height, light, a, b }: Features, box: Box, likel
       if (likely) odds[i] = Math.min(surest, Math.max(-surest, Math.log((likely[k]! + 1e-4) / (1 - likely[k]! + 1e-4))));
       inside[i] = x >= box.x && x < box.x + box.width && y >= box.y && y < box.y + box.height ? 1 : 0;
     }
-  const way = directionsOf(w),
-    apart = (i: number, j: number): number =>
-      (values[0][i]! - values[0][j]!) ** 2 + (values[1][i]! - values[1][j]!) ** 2 + (values[2][i]! - values[2][j]!) ** 2,
-    isReal = new Uint8Array(n);
-  for (const i of real) isReal[i] = 1;
-  let sum = 0,
-    pairs = 0;
-  for (const i of real)
-    for (const d of [0, 2, 4, 6])
-      if (isReal[i + way[d]!]) {
-        sum += apart(i, i + way[d]!);
-        pairs++;
-      }
-  const beta = pairs / (2 * Math.max(1e-9, sum)),
-    smooth = new Float32Array(8 * n);
-  for (const i of real)
-    for (const d of [0, 2, 4, 6]) {
-      const j = i + way[d]!;
-      if (!isReal[j]) continue;
-      const weight = (alike * Math.exp(-beta * apart(i, j))) / (d < 4 ? 1 : Math.SQRT2);
-      smooth[d * n + i] = weight;
-      smooth[(d ^ 1) * n + j] = weight;
-    }
+  const smooth = likeness(values, real, w, alike);
   let is: Uint8Array = inside.map((v, i) => (v && odds[i]! >= 0 ? 1 : 0));
   const certain = 9 * alike;
   for (let round = 0; round < rounds; round++) {
