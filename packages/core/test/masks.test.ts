@@ -192,6 +192,37 @@ describe('parts together', () => {
     expect(edge(row({ ...maskOf(hard), grow: 0.03 })) - edge(row(maskOf(hard)))).toBeCloseTo(0.03 * width, 0);
     expect(edge(row(maskOf(hard))) - edge(row({ ...maskOf(hard), grow: -0.03 }))).toBeCloseTo(0.03 * width, 0);
   });
+  it('snapping leaves long slopes as they are, and keeps what is weak where it is; a little of it changes little', () => {
+    const size = { width: 320, height: 200 },
+      // even light: nothing to snap to
+      flat = platter(size.width, size.height, () => 0.2),
+      even = developPlanes(kernels, bare, flat, 0),
+      over = (mask: Mask): Float32Array => {
+        const shown = { kernels, plate: flat, light: even, scene: () => even, about: { edge: size.width } },
+          compiled = compileMask(mask, []),
+          { slope, offset } = maskFields(shown, compiled)[0]!,
+          log = Math.log2(0.2);
+        return offset.map((v, i) => v + slope[i]! * log);
+      },
+      apart = (a: Mask, snap: number): number => {
+        // the least growth asks for the whole to be drawn as snapping does
+        const [own, snapped] = [over({ ...a, grow: 1e-6 }), over({ ...a, snap })];
+        return own.reduce((most, v, i) => Math.max(most, Math.abs(v - snapped[i]!)), 0);
+      };
+    for (const snap of [0.2, 0.5, 1]) expect([snap, apart(maskOf(gradient), snap) < 0.03]).toEqual([snap, true]);
+    const disc = (x: number, opacity: number): RadialPart => ({
+        ...pool,
+        turn: 0,
+        centre: [x, 0.5],
+        radii: [0.12, 0.12],
+        feather: 0.05,
+        opacity,
+      }),
+      two = maskOf(disc(0.25, 1), disc(0.75, 0.4)),
+      weak = (m: Float32Array): number => m.reduce((sum, v, i) => sum + (i % 320 > 160 ? v : 0), 0);
+    expect(weak(over({ ...two, snap: 0.5 })) / weak(over({ ...two, grow: 1e-6 }))).toBeCloseTo(1, 1);
+    expect(apart(two, 0.01)).toBeLessThan(0.1);
+  });
 });
 
 describe('a step under a mask', () => {

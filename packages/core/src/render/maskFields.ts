@@ -103,28 +103,31 @@ function wholeMask(picture: SmallPicture, mask: MaskPlan): Guide {
   if (snap > 0) return snapped(picture, shares, snap);
   return { width, height, slope: new Float32Array(width * height), offset: shares };
 }
-/** How far a snapped border may move, in shares of the long edge, where it snaps wholly; and how much at least. */
+/** How far a snapped border may move, in shares of the long edge, where it snaps wholly; and in pixels at least. */
 const [moves, leastMove] = [0.02, 2];
+const within01 = (v: number): number => Math.min(1, Math.max(0, v));
 /**
- * Snapped: its border moved to where colours part best, as far as it is snapped, and then laid on the picture's edges, so that it follows
- * them at every size.
+ * Snapped: borders moved to where colours part best, as far as it is snapped, and then laid on the picture's edges, so that they follow
+ * them at every size. A border is where the share falls by most of what it is within the reach; slopes longer than that are none and stay.
  */
 function snapped(picture: SmallPicture, shares: Float32Array, snap: number): Guide {
   const { width, height } = picture.plate,
     reach = Math.max(leastMove, snap * moves * Math.max(width, height)),
-    half = shares.reduce((most, v) => Math.max(most, v), 0) / 2,
+    [more, less] = [grown(shares, width, height, reach), grown(shares, width, height, -reach)],
     inside = borderMoved(
       featuresOf(picture.light, width, height),
-      Uint8Array.from(shares, (v) => (v > half ? 1 : 0)),
+      Uint8Array.from(shares, (v, i) => (v > more[i]! / 2 ? 1 : 0)),
       reach,
     ),
-    [more, less] = [grown(shares, width, height, reach), grown(shares, width, height, -reach)];
-  return laidOn(
-    picture,
-    shares.map((v, i) => (half > 0 ? (inside[i] ? more[i]! : less[i]!) : v)),
-    0.008,
-    0.1 ** 2,
-  );
+    // a little of it changes little
+    begun = within01(snap / 0.1),
+    moved = shares.map((v, i) => {
+      const [high, low] = [more[i]!, less[i]!],
+        falls = within01(((high - low) / Math.max(1e-6, high) - 0.4) / 0.4) * within01((high - low) / 0.2);
+      return v + falls * ((inside[i] ? high : low) - v);
+    }),
+    { slope, offset } = laidOn(picture, moved, 0.008, 0.1 ** 2);
+  return { width, height, slope: slope.map((v) => begun * v), offset: offset.map((v, i) => begun * v + (1 - begun) * shares[i]!) };
 }
 /** A Gaussian by three means over squares. */
 function feathered(shares: Float32Array, width: number, height: number, deviation: number): Float32Array {

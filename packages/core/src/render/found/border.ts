@@ -3,7 +3,9 @@ import { likeness } from './likeness.ts';
 import { leastCut } from './maxFlow.ts';
 import { costOf, mixtureOf, type Values } from './mixture.ts';
 
-const alike = 50,
+/** How much neighbours want to be of one kind, and how much a place at the far end of the band wants to stay what it was drawn as, in the mixtures' own measure: where colours tell nothing a border stays. */
+const alike = 12,
+  stays = 2,
   /** how far from the border colours are learned, over how far it may move */
   learned = 4;
 
@@ -50,7 +52,7 @@ export function borderMoved({ width, height, light, a, b }: Features, inside: Ui
     places: number[] = [],
     own: number[] = [],
     others: number[] = [],
-    band: number[] = [],
+    band: { i: number; drawn: number }[] = [],
     terminals = new Float32Array(n);
   for (let k = 0; k < inside.length; k++) {
     const i = (Math.floor(k / width) + 1) * w + (k % width) + 1,
@@ -59,7 +61,7 @@ export function borderMoved({ width, height, light, a, b }: Features, inside: Ui
     values[1][i] = a[k]!;
     values[2][i] = b[k]!;
     places.push(i);
-    if (away <= reach) band.push(i);
+    if (away <= reach) band.push({ i, drawn: ((inside[k] ? 1 : -1) * away) / reach });
     else {
       terminals[i] = inside[k] ? 1e6 : -1e6;
       if (away <= reach * (1 + learned)) (inside[k] ? own : others).push(i);
@@ -67,7 +69,7 @@ export function borderMoved({ width, height, light, a, b }: Features, inside: Ui
   }
   if (band.length === 0 || own.length < 40 || others.length < 40) return inside;
   const [mine, theirs] = [mixtureOf(values, own), mixtureOf(values, others)];
-  for (const i of band) terminals[i] = costOf(theirs, values, i) - costOf(mine, values, i);
+  for (const { i, drawn } of band) terminals[i] = costOf(theirs, values, i) - costOf(mine, values, i) + stays * drawn;
   const cut = leastCut({ width: w, height: height + 2, capacities: likeness(values, places, w, alike), terminals });
   return inside.map((_, k) => cut[(Math.floor(k / width) + 1) * w + (k % width) + 1]!);
 }
