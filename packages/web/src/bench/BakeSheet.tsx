@@ -7,6 +7,7 @@ import { CheckGrid } from '../kit/CheckGrid.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { nameOf } from './benchSlice.ts';
+import { letGo } from '../kit/letGo.ts';
 
 const formats = [
     ['cube', 'Cube LUT (.cube)'],
@@ -69,7 +70,7 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
       a.href = url;
       a.download = `${look.name}.${format}`;
       a.click();
-      setTimeout(() => URL.revokeObjectURL(url), 10000);
+      letGo(url);
       tell(`${look.name}.${format} baked`);
     } catch {
       complain('Dyepot’s server does not answer. Is it still running?');

@@ -9,6 +9,7 @@ import { useAppDispatch } from '../store.ts';
 import type { Towards } from '../types.ts';
 import { act } from './benchSlice.ts';
 import { useAsShownQuery, useTowardsPictureMutation } from './towardsApi.ts';
+import { letGo } from '../kit/letGo.ts';
 
 /** What the lead is to come near to: a file, or the JPEG its camera made beside the raw. */
 type Goal = File | 'as shown';
@@ -19,7 +20,7 @@ function usePictureOf(goal: Goal | null, frameId: number): string | null {
     if (!(goal instanceof File)) return setUrl(goal && `/api/frames/${frameId}/as-shown.jpg`);
     const made = URL.createObjectURL(goal);
     setUrl(made);
-    return () => URL.revokeObjectURL(made);
+    return () => letGo(made);
   }, [goal, frameId]);
   return url;
 }

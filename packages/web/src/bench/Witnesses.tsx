@@ -12,7 +12,7 @@ import { useFrameRender } from '../view/useFrameRender.ts';
 /** Pictures come first. */
 const WitnessNote = lazy(async () => {
   await new Promise((resolve) => setTimeout(resolve, 1500));
-  return import('../where/WitnessNote.tsx');
+  return import('../where/WitnessNote.tsx').catch(() => ({ default: () => <></> }));
 });
 const workerOf = [[0], [1]] as const;
 

@@ -1,5 +1,6 @@
 import type { Look } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
+import { letGo } from './letGo.ts';
 
 /** A frame's picture under a look that need not be on the shelf; the last one stays until the next is there. */
 export function TriedPicture({
@@ -16,7 +17,7 @@ export function TriedPicture({
   const [shown, setShown] = useState<{ url: string } | { wrong: string } | null>(null),
     kept = useRef('');
   const keep = (url: string): void => {
-    if (kept.current !== '') URL.revokeObjectURL(kept.current);
+    if (kept.current !== '') letGo(kept.current);
     kept.current = url;
   };
   useEffect(() => () => keep(''), []);

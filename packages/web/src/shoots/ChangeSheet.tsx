@@ -16,23 +16,18 @@ function spread(frames: readonly Frame[]): Frame[] {
   const byLight = [...frames].sort((a, b) => a.light.localeCompare(b.light) || a.id - b.id);
   return Array.from({ length: looked }, (_, i) => byLight[Math.floor((i * byLight.length) / looked)]!);
 }
-interface Seen {
-  url: string;
-  pixels: Uint8ClampedArray;
-}
-/** A picture, fetched once: to be shown, and its pixels, small. */
-async function seen(address: string, signal: AbortSignal): Promise<Seen> {
+/** A picture's pixels, small. Its answer is kept by the browser, so that it is shown without being asked for again. */
+async function seen(address: string, signal: AbortSignal): Promise<Uint8ClampedArray> {
   const answer = await fetch(address, { signal });
   if (!answer.ok)
     throw new Error(((await answer.json().catch(() => ({}))) as { message?: string }).message ?? 'a picture could not be made');
-  const file = await answer.blob(),
-    picture = await createImageBitmap(file),
+  const picture = await createImageBitmap(await answer.blob()),
     scale = edge / Math.max(picture.width, picture.height),
     canvas = new OffscreenCanvas(Math.max(1, Math.round(picture.width * scale)), Math.max(1, Math.round(picture.height * scale))),
     context = canvas.getContext('2d', { alpha: false })!;
   context.imageSmoothingQuality = 'high';
   context.drawImage(picture, 0, 0, canvas.width, canvas.height);
-  return { url: URL.createObjectURL(file), pixels: context.getImageData(0, 0, canvas.width, canvas.height).data };
+  return context.getImageData(0, 0, canvas.width, canvas.height).data;
 }
 /** The mean CIEDE2000 of two pictures' pixels. */
 const apartBy = (a: Uint8ClampedArray, b: Uint8ClampedArray): number => {
@@ -63,16 +58,14 @@ export function ChangeSheet({
   onTake: () => void;
 }): React.JSX.Element {
   const some = useMemo(() => spread(frames), [frames]),
-    [known, setKnown] = useState<ReadonlyMap<number, { apart: number; now: string; then: string }>>(new Map()),
+    [known, setKnown] = useState<ReadonlyMap<number, number>>(new Map()),
     [failed, setFailed] = useState<string | null>(null);
   useEffect(() => {
-    const away = new AbortController(),
-      urls: string[] = [];
+    const away = new AbortController();
     const look = async (f: Frame): Promise<void> => {
       try {
         const [a, b] = await Promise.all([seen(now(f), away.signal), seen(then(f), away.signal)]);
-        urls.push(a.url, b.url);
-        setKnown((m) => new Map(m).set(f.id, { apart: apartBy(a.pixels, b.pixels), now: a.url, then: b.url }));
+        setKnown((m) => new Map(m).set(f.id, apartBy(a, b)));
       } catch (e) {
         if (!away.signal.aborted) setFailed(`${f.name}: ${e instanceof Error ? e.message : 'its picture could not be made'}`);
       }
@@ -81,13 +74,10 @@ export function ChangeSheet({
       // two at a time, so that what is shown behind is not held up
       for (let i = 0; i < some.length && !away.signal.aborted; i += 2) await Promise.all(some.slice(i, i + 2).map(look));
     })();
-    return () => {
-      away.abort();
-      for (const url of urls) URL.revokeObjectURL(url);
-    };
+    return () => away.abort();
   }, [some]);
-  const most = some.filter((f) => known.has(f.id)).sort((a, b) => known.get(b.id)!.apart - known.get(a.id)!.apart),
-    alike = most.filter((f) => known.get(f.id)!.apart < 0.05).length,
+  const most = some.filter((f) => known.has(f.id)).sort((a, b) => known.get(b.id)! - known.get(a.id)!),
+    alike = most.filter((f) => known.get(f.id)! < 0.05).length,
     done = known.size === some.length,
     strip = [...most, ...some.filter((f) => !known.has(f.id))].slice(0, shown);
   return (
@@ -103,18 +93,19 @@ export function ChangeSheet({
       </p>
       <ul className="change-strip">
         {strip.map((f) => {
-          const of = known.get(f.id);
+          const apart = known.get(f.id);
           return (
             <li key={f.id}>
               {(['now', 'then'] as const).map((when) =>
-                of ? (
-                  <img key={when} alt={`${f.name} as it ${when === 'now' ? 'is' : 'would be'}`} src={of[when]} />
+                apart !== undefined ? (
+                  <img key={when} alt={`${f.name} as it ${when === 'now' ? 'is' : 'would be'}`} src={when === 'now' ? now(f) : then(f)} />
                 ) : (
                   <span key={when} className="change-blank" />
                 ),
               )}
               <span>
-                {f.name} <small title="mean CIEDE2000 between before and after">{of ? `ΔE ${of.apart.toFixed(1)}` : ''}</small>{' '}
+                {f.name}{' '}
+                <small title="mean CIEDE2000 between before and after">{apart !== undefined ? `ΔE ${apart.toFixed(1)}` : ''}</small>{' '}
                 <small>{f.light}</small>
               </span>
             </li>

@@ -121,7 +121,8 @@ export const stepFaces: Readonly<Record<KindName, StepFace>> = {
 export const controls = Object.fromEntries(
   Object.entries(stepFaces).map(([kind, { control }]) => [kind, lazy(async () => ({ default: await control() }))]),
 ) as unknown as Readonly<Record<KindName, LazyExoticComponent<Fitting>>>;
-/** Fetches all controls, so that none is waited for later. */
+/** Fetches all controls and the small drawings, which lie in one file, so that none is waited for later, or missed when the server is away. */
 export const fetchControls = (): void => {
+  import('./gel/drawing.tsx').catch(() => {});
   for (const { control } of Object.values(stepFaces)) control().catch(() => {});
 };
