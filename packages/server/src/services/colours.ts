@@ -94,13 +94,16 @@ export async function keepColours(
       ({ raw: { facts }, ground }) => facts.camera === camera && !facts.finished && ground.trouble === null,
     );
   if (frames.length === 0) throw new ServiceError(400, `no frame of this shoot was taken with “${camera}”`);
-  const before = shoot.colours[camera] ?? null,
-    others = Object.entries(shoot.colours).filter(([name]) => name !== camera),
-    back = new Set(given.map(({ id }) => id)),
-    wanted = frames.filter(({ id }) => !back.has(id)).map((f) => ({ id: f.id, groundwork: withColours(f.ground.groundwork, correction) })),
-    was = await putGroundworks(shootId, [...given, ...wanted], (transaction) =>
-      shoot.update({ colours: Object.fromEntries(correction ? [...others, [camera, correction]] : others) }, { transaction }),
-    );
+  const back = new Set(given.map(({ id }) => id)),
+    wanted = frames
+      .filter(({ id }) => !back.has(id))
+      .map((f) => ({ id: f.id, groundwork: withColours(f.ground.groundwork, correction), version: f.groundVersion }));
+  let before: ColourCorrection | null = null;
+  const was = await putGroundworks(shootId, [...given, ...wanted], async (transaction) => {
+    const { [camera]: own, ...others } = (await shoot.reload({ transaction })).colours;
+    before = own ?? null;
+    await shoot.update({ colours: correction ? { ...others, [camera]: correction } : others }, { transaction });
+  });
   tellNews({ kind: 'shoot', id: shootId });
   return { was, before };
 }

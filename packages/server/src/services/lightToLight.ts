@@ -75,11 +75,11 @@ export async function lightProposals(
   only: string | null = null,
 ): Promise<LightProposal[]> {
   const shoot = found(await Shoot.findByPk(shootId), 'this shoot'),
-    groups = await groupsOf(shoot),
+    groups = only === null ? await groupsOf(shoot) : (await Promise.all([to, only].map((light) => groupsOf(shoot, light)))).flat(),
     goal = found(groups.find((g) => g.light === to) ?? null, 'that light'),
     anchorOf = (g: Group): Frame => g.frames[g.anchor]!,
     out: LightProposal[] = [];
-  for (const g of groups.filter((other) => other !== goal && (only ?? other.light) === other.light)) {
+  for (const g of groups.filter((other) => other.light !== to)) {
     const anchor = anchorOf(g),
       { shift, by, greys } = await shiftOf(pool, anchor, anchorOf(goal), shoot.matching),
       move = lightMove(subjectOf(anchor), subjectOf(anchorOf(goal)), shift, { ...wish, balance: wish.balance && greys });

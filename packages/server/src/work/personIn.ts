@@ -6,16 +6,10 @@ import { apply3 } from '@dyepot/core/src/colour/matrix.ts';
 import { rec2020To, srgb } from '@dyepot/core/src/colour/spaces.ts';
 import { encodeSrgb } from '@dyepot/core/src/colour/transfer.ts';
 import { luminanceOf } from '@dyepot/core/src/colour/luminance.ts';
+import type { Box } from '@dyepot/core/src/render/found/figure.ts';
 import type { Planes } from '@dyepot/core/src/render/render.ts';
 import { root } from '../places.ts';
 
-/** A rectangle of a picture, in pixels. */
-export interface PixelBox {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
 /** The models ask for squares of so many pixels, RGB from 0 to 1, and answer with how likely each of them is a person. */
 const side = 256;
 /** Each model, the name of its answer, and the squares it is shown: their sides over the longer one of the box. */
@@ -28,7 +22,7 @@ type Ask = (model: number, picture: Float32Array) => Float32Array;
 let asking: Promise<Ask> | null = null;
 /** The models, fetched from disk where a person is looked for, and not before. */
 const asked = (): Promise<Ask> =>
-  (asking ??= (async () => {
+  (asking ??= (async (): Promise<Ask> => {
     const tf = await import('@tensorflow/tfjs-core'),
       { loadGraphModel } = await import('@tensorflow/tfjs-converter'),
       { setThreadsCount, setWasmPaths } = await import('@tensorflow/tfjs-backend-wasm');
@@ -43,7 +37,13 @@ const asked = (): Promise<Ask> =>
           (loaded[model] as GraphModel).execute(shown, models[model]!.answer) as ReturnType<typeof tf.tensor>
         ).dataSync() as Float32Array;
       });
-  })());
+  })().catch((error: unknown) => {
+    // it is tried again with the next box
+    asking = null;
+    throw new Error(
+      `the networks that tell people apart cannot be read (packages/server/models): ${error instanceof Error ? error.message : String(error)}`,
+    );
+  }));
 function artifacts(name: string): { modelTopology: object; signature: object; weightSpecs: []; weightData: ArrayBuffer } {
   const file = (end: string): Buffer => readFileSync(join(root, 'packages/server/models', `${name}.${end}`)),
     { modelTopology, signature, weightsManifest } = JSON.parse(file('json').toString()) as {
@@ -77,7 +77,7 @@ function asPhotograph(planes: Planes, n: number): Float32Array {
   return out;
 }
 /** A square of a picture, made as large as the models ask; black outside of it. */
-function squareOf(photo: Float32Array, width: number, height: number, { x, y, width: across }: PixelBox): Float32Array {
+function squareOf(photo: Float32Array, width: number, height: number, { x, y, width: across }: Box): Float32Array {
   const out = new Float32Array(3 * side * side),
     step = across / side,
     // so many places to each side of one that is made from them
@@ -112,7 +112,7 @@ const corners = [
  * no person there: the box lies round something else.
  * @param planes scene light, linear Rec.2020
  */
-export async function personIn(planes: Planes, width: number, height: number, box: PixelBox): Promise<Float32Array | null> {
+export async function personIn(planes: Planes, width: number, height: number, box: Box): Promise<Float32Array | null> {
   const ask = await asked(),
     photo = asPhotograph(planes, width * height),
     out = new Float32Array(width * height),

@@ -1,5 +1,6 @@
+import { distanceFrom } from '../distance.ts';
 import type { Features } from './features.ts';
-import { likeness } from './likeness.ts';
+import { neighbourWeights } from './neighbours.ts';
 import { leastCut } from './maxFlow.ts';
 import { costOf, mixtureOf, type Values } from './mixture.ts';
 
@@ -8,31 +9,6 @@ const alike = 12,
   stays = 2,
   /** how far from the border colours are learned, over how far it may move */
   learned = 4;
-
-/** How far each place is from the nearest that counts, in pixels (chamfer of 1 and √2, two passes: Borgefors 1986). */
-export function distanceTo(counts: Uint8Array, width: number, height: number): Float32Array {
-  const away = Float32Array.from(counts, (v) => (v ? 0 : 1e9)),
-    less = (i: number, j: number, step: number): void => {
-      if (away[j]! + step < away[i]!) away[i] = away[j]! + step;
-    };
-  for (const [from, end, by] of [
-    [0, height, 1],
-    [height - 1, -1, -1],
-  ] as const)
-    for (let y = from; y !== end; y += by)
-      for (let k = 0; k < width; k++) {
-        const x = by > 0 ? k : width - 1 - k,
-          i = y * width + x,
-          there = y - by >= 0 && y - by < height,
-          row = i - by * width;
-        if (k > 0) less(i, i - by, 1);
-        if (!there) continue;
-        less(i, row, 1);
-        if (x > 0) less(i, row - 1, Math.SQRT2);
-        if (x < width - 1) less(i, row + 1, Math.SQRT2);
-      }
-  return away;
-}
 
 /**
  * A border moved to where colours part best: what lies further than `reach` pixels from it stays, the band between is cut by mixtures that
@@ -43,12 +19,12 @@ export function borderMoved({ width, height, light, a, b }: Features, inside: Ui
   const w = width + 2,
     n = w * (height + 2),
     values: Values = [new Float32Array(n), new Float32Array(n), new Float32Array(n)],
-    deep = distanceTo(
+    deep = distanceFrom(
       inside.map((v) => 1 - v),
       width,
       height,
     ),
-    far = distanceTo(inside, width, height),
+    far = distanceFrom(inside, width, height),
     places: number[] = [],
     own: number[] = [],
     others: number[] = [],
@@ -56,7 +32,7 @@ export function borderMoved({ width, height, light, a, b }: Features, inside: Ui
     terminals = new Float32Array(n);
   for (let k = 0; k < inside.length; k++) {
     const i = (Math.floor(k / width) + 1) * w + (k % width) + 1,
-      away = inside[k] ? deep[k]! : far[k]!;
+      away = (inside[k] ? deep[k]! : far[k]!) / 3;
     values[0][i] = 0.08 * Math.max(-6, light[k]!);
     values[1][i] = a[k]!;
     values[2][i] = b[k]!;
@@ -70,6 +46,6 @@ export function borderMoved({ width, height, light, a, b }: Features, inside: Ui
   if (band.length === 0 || own.length < 40 || others.length < 40) return inside;
   const [mine, theirs] = [mixtureOf(values, own), mixtureOf(values, others)];
   for (const { i, drawn } of band) terminals[i] = costOf(theirs, values, i) - costOf(mine, values, i) + stays * drawn;
-  const cut = leastCut({ width: w, height: height + 2, capacities: likeness(values, places, w, alike), terminals });
+  const cut = leastCut({ width: w, height: height + 2, capacities: neighbourWeights(values, places, w, alike), terminals });
   return inside.map((_, k) => cut[(Math.floor(k / width) + 1) * w + (k % width) + 1]!);
 }

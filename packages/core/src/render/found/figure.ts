@@ -1,5 +1,5 @@
 import type { Features } from './features.ts';
-import { likeness } from './likeness.ts';
+import { neighbourWeights } from './neighbours.ts';
 import { leastCut } from './maxFlow.ts';
 import { costOf, mixtureOf, type Values } from './mixture.ts';
 
@@ -17,8 +17,8 @@ const [byColour, byOdds] = [
 /** How sure one can be at most that a place is the thing, or is not (logarithm of the odds). */
 const surest = 3.5;
 
-/** What is learned from and cut: a box and what lies about it. */
-interface Box {
+/** A box on a picture, in pixels. */
+export interface Box {
   x: number;
   y: number;
   width: number;
@@ -57,7 +57,7 @@ export function cutOut({ width, height, light, a, b }: Features, box: Box, likel
       if (likely) odds[i] = Math.min(surest, Math.max(-surest, Math.log((likely[k]! + 1e-4) / (1 - likely[k]! + 1e-4))));
       inside[i] = x >= box.x && x < box.x + box.width && y >= box.y && y < box.y + box.height ? 1 : 0;
     }
-  const smooth = likeness(values, real, w, alike);
+  const smooth = neighbourWeights(values, real, w, alike);
   let is: Uint8Array = inside.map((v, i) => (v && odds[i]! >= 0 ? 1 : 0));
   const certain = 9 * alike;
   for (let round = 0; round < rounds; round++) {

@@ -7,7 +7,7 @@ import type { Values } from './mixture.ts';
  * @param places those that count; none of the grid's border
  * @returns from each place in each of eight directions, as `leastCut` takes them
  */
-export function likeness(values: Values, places: readonly number[], width: number, alike: number): Float32Array {
+export function neighbourWeights(values: Values, places: readonly number[], width: number, alike: number): Float32Array {
   const n = values[0].length,
     way = directionsOf(width),
     counts = new Uint8Array(n),
