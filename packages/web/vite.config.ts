@@ -34,9 +34,15 @@ const leanStyles: Plugin = {
   },
 };
 
-/** Style properties that nothing here is given: dividers, rings, filters behind things, ways of scrolling, gradients by their parts. */
-const unused =
-  'divide\\w+|backdrop[A-Z]\\w+|ring\\w*|space[XY]\\w*|lineClamp|hueRotate|saturate|scroll\\w+|hideFrom|hideBelow|borderSpacing\\w*|gradient\\w+|backgroundGradient|rotate[XY]|debug';
+/** Style properties that nothing here is given: they are said of the side that a line of text begins or ends at, of one corner, of what lies behind… */
+const unused = [
+  'divide[XY]|divideStyle|backdrop\\w+|ring\\w+|space[XY]\\w*|hideFrom|hideBelow|lineClamp|truncate|srOnly|debug|caretColor|accentColor',
+  'blur|grayscale|sepia|dropShadow|hueRotate|saturate|gradient\\w+|background(Gradient|Attachment|Clip|Size|Position|Repeat|BlendMode)',
+  'scroll[A-Z]\\w+|scrollbar(Color|Gutter|Width)|border(Top|Bottom|Left|Right)\\w*Radius|border\\w*(Start|End)Radius|borderSpacing\\w*',
+  'border(Block|Inline)(Start|End)(Style|Width)?|border(Block|Inline)(Width)?|border(Left|Right|Top)Style|border(BlockStart|BlockEnd|InlineEnd)Color',
+  '(min|max)(Inline|Block)Size|inlineSize|blockSize|grid\\w*Gap|rowGap|columnGap|(skew|scale|rotate|translate)[XY]|(margin|padding)Block(Start|End)',
+  'focusRing(Offset|Width|Style)|listStyle(Position|Image)|insetBlock(Start|End)|text(DecorationColor|Shadow|Indent)|animation(Delay|TimingFunction)',
+].join('|');
 const leanUtilities: Plugin = {
   name: 'lean-utilities',
   enforce: 'pre',
@@ -54,6 +60,13 @@ const leanAnatomies: Plugin = {
     /@chakra-ui\/react\/dist\/esm\/anatomy\.js$/.test(id)
       ? code.replace(/^const (\w+) = (\w+(?:\$1\.extendWith|Anatomy)\([^;]*);/gm, 'const $1 = /* @__PURE__ */ (() => $2)();')
       : null,
+};
+
+/** Components that are not used are kept by the names that developers' tools are told of them. */
+const leanRouter: Plugin = {
+  name: 'lean-router',
+  enforce: 'pre',
+  transform: (code, id) => (/react-router\/dist\//.test(id) ? code.replace(/^\w+\.displayName = .*;$/gm, '') : null),
 };
 
 /** What a step's declaration says for its page in the docs alone. */
@@ -79,8 +92,14 @@ const leanScales: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [leanStyles, leanUtilities, leanAnatomies, leanSteps, leanScales, react()],
-  resolve: { alias: { '@dyepot/core': fileURLToPath(new URL('../core', import.meta.url)) } },
+  plugins: [leanStyles, leanUtilities, leanAnatomies, leanRouter, leanSteps, leanScales, react()],
+  resolve: {
+    alias: [
+      { find: '@dyepot/core', replacement: fileURLToPath(new URL('../core', import.meta.url)) },
+      // its warnings for developers are left out
+      { find: /^react-router$/, replacement: fileURLToPath(import.meta.resolve('react-router')).replace('/development/', '/production/') },
+    ],
+  },
   worker: { format: 'es' },
   build: {
     outDir: '../../dist/web',
@@ -101,8 +120,9 @@ export default defineConfig({
             // what is too small for a file of its own
             {
               name: 'bits',
-              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|steps[\\/](greys|drawing\.)|view[\\/](useSizeOf|useZoomGestures|platePlace)|groundwork[\\/]balance/,
+              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|LazyMenu|useKeptFocus|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|steps[\\/](greys|fitting|drawing\.)|bench[\\/]incoming|view[\\/](useSizeOf|useZoomGestures|platePlace)|groundwork[\\/]balance/,
             },
+            { name: 'charts', test: /node_modules[\\/]d3-(scale|shape|path|format)[\\/]/ },
             // small drawings of steps that many chains have none of
             {
               name: 'drawings',
