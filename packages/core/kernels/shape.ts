@@ -36,47 +36,55 @@ const FIRST: i32 = (127 - 4) << 2, LAST: i32 = 95;
   return f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(four, 1, share(p, f32x4.extract_lane(square, 1))), 2, share(p, f32x4.extract_lane(square, 2))), 3, share(p, f32x4.extract_lane(square, 3)));
 }
 
-/** Four blocks' coefficients at `at`, 16 bytes each: shrunk (the non-negative garrote: Gao 1998), then raised. With `shows` the share of the gain alone is left. */
-function shape(at: usize, p: usize, shows: bool): void {
-  const noise = brightAll(p, f32x4.mul(v128.load(at), s(0.125)));
-  let energy = s(0);
-  for (let i: usize = 1; i < 64; i++) {
-    const o = at + (i << 4), x = v128.load(o), square = f32x4.mul(x, x), over = sub(square, f32x4.mul(noise, v128.load32_splat(p + NOISE + (i << 2))));
-    const left = v128.and(f32x4.div(over, x), f32x4.gt(over, s(0)));
-    energy = add(energy, f32x4.mul(left, left));
-    v128.store(o, left);
-  }
-  const acts = shareAll(p, f32x4.mul(energy, s(<f32>1.0 / 63)));
-  if (shows) {
-    memory.fill(at, 0, 1024);
-    v128.store(at, f32x4.mul(acts, s(8)));
-    return;
-  }
-  // where all was noise nothing is raised
-  if (!v128.any_true(energy)) return;
-  for (let i: usize = 1; i < 64; i++) {
-    const o = at + (i << 4), n = p + (i << 2), x = v128.load(o), square = f32x4.mul(x, x);
-    // a coefficient no larger than noise is left as it is (Wiener's weight)
-    const sure = f32x4.div(square, add(square, v128.load32_splat(n + HELD)));
-    const returned = add(s(1), f32x4.mul(sure, v128.load32_splat(n + RETURNED)));
-    const raised = add(s(1), f32x4.mul(f32x4.mul(sure, acts), v128.load32_splat(n + GAIN)));
-    v128.store(o, f32x4.mul(x, f32x4.mul(returned, raised)));
-  }
+/** What noise leaves of a coefficient (the non-negative garrote: Gao 1998). `t2`: its squared threshold. Stored; returns its square. */
+// @ts-ignore: decorator
+@inline function shrink(at: usize, t2: usize, noise: v128): v128 {
+  const x = v128.load(at), over = sub(f32x4.mul(x, x), f32x4.mul(noise, v128.load32_splat(t2))), left = v128.and(f32x4.div(over, x), f32x4.gt(over, s(0)));
+  v128.store(at, left);
+  return f32x4.mul(left, left);
 }
-/** The blocks that begin at row y, back into their rows. */
+/** A coefficient returned and raised; one no larger than noise is left as it is (Wiener's weight). `n`: its numbers, as they begin at p. */
+// @ts-ignore: decorator
+@inline function raised(at: usize, n: usize, acts: v128): v128 {
+  const x = v128.load(at), square = f32x4.mul(x, x), sure = f32x4.div(square, add(square, v128.load32_splat(n + HELD)));
+  const returned = add(s(1), f32x4.mul(sure, v128.load32_splat(n + RETURNED))), gain = add(s(1), f32x4.mul(f32x4.mul(sure, acts), v128.load32_splat(n + GAIN)));
+  return f32x4.mul(x, f32x4.mul(returned, gain));
+}
+/** The blocks that begin at row y, back into their rows. With `shows` the share of the gain alone. */
 function shapeColumns(ring: usize, sums: usize, list: usize, y: i32, blocks: i32, p: usize, work: usize, shows: bool): void {
   for (let o: usize = 0; o < <usize>blocks * 4; o += 16) {
-    for (let u = 0; u < 8; u++)
+    let noise = s(0), energy = s(0), mean = s(0);
+    // a bit for each column that has anything left
+    let kept = 1;
+    for (let u = 0; u < 8; u++) {
+      const at = work + <usize>(u << 7), t2 = p + NOISE + <usize>(u << 2);
       forward(
         v128.load(listOf(ring, list, y, u) + o), v128.load(listOf(ring, list, y + 1, u) + o), v128.load(listOf(ring, list, y + 2, u) + o), v128.load(listOf(ring, list, y + 3, u) + o),
         v128.load(listOf(ring, list, y + 4, u) + o), v128.load(listOf(ring, list, y + 5, u) + o), v128.load(listOf(ring, list, y + 6, u) + o), v128.load(listOf(ring, list, y + 7, u) + o),
-        work + (<usize>u << 4), 128,
+        at, 16,
       );
-    shape(work, p, shows);
-    for (let u = 0; u < 8; u++) {
-      const from = work + (<usize>u << 4);
+      let own = s(0);
+      if (u === 0) {
+        mean = v128.load(at);
+        noise = brightAll(p, f32x4.mul(mean, s(0.125)));
+      } else own = shrink(at, t2, noise);
+      own = add(own, shrink(at + 16, t2 + 32, noise));
+      own = add(own, add(shrink(at + 32, t2 + 64, noise), shrink(at + 48, t2 + 96, noise)));
+      own = add(own, add(shrink(at + 64, t2 + 128, noise), shrink(at + 80, t2 + 160, noise)));
+      own = add(own, add(shrink(at + 96, t2 + 192, noise), shrink(at + 112, t2 + 224, noise)));
+      if (v128.any_true(own)) kept |= 1 << u;
+      energy = add(energy, own);
+    }
+    const acts = shareAll(p, f32x4.mul(energy, s(<f32>1.0 / 63)));
+    const columns = shows ? 1 : 8;
+    for (let u = 0; u < columns; u++) {
+      // where all was noise nothing is raised, or added
+      if (((kept >> u) & 1) === 0) continue;
+      const at = work + <usize>(u << 7), n = p + <usize>(u << 2);
+      const X0 = u === 0 ? (shows ? f32x4.mul(acts, s(8)) : mean) : raised(at, n, acts);
+      if (shows) memory.fill(at + 16, 0, 112);
       inverse(
-        v128.load(from), v128.load(from, 128), v128.load(from, 256), v128.load(from, 384), v128.load(from, 512), v128.load(from, 640), v128.load(from, 768), v128.load(from, 896),
+        X0, raised(at + 16, n + 32, acts), raised(at + 32, n + 64, acts), raised(at + 48, n + 96, acts), raised(at + 64, n + 128, acts), raised(at + 80, n + 160, acts), raised(at + 96, n + 192, acts), raised(at + 112, n + 224, acts),
         listOf(sums, list, y, u) + o, listOf(sums, list, y + 1, u) + o, listOf(sums, list, y + 2, u) + o, listOf(sums, list, y + 3, u) + o,
         listOf(sums, list, y + 4, u) + o, listOf(sums, list, y + 5, u) + o, listOf(sums, list, y + 6, u) + o, listOf(sums, list, y + 7, u) + o, true,
       );

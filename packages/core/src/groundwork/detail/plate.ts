@@ -3,7 +3,7 @@ import type { Kernels } from '../../kernels/kernels.ts';
 import type { NoiseModel } from '../noise.ts';
 import { quietsColour, quietsLuma, returnsSoftness, sharpens, type Detail } from './detail.ts';
 import type { Optics } from './optics.ts';
-import { numbersRoom, quietColour, quietHalo, quietRoom, type TilePlane } from './quiet.ts';
+import { blockHalo, numbersRoom, partOf, quietColour, quietHalo, quietRoom, type TilePart, type TilePlane } from './quiet.ts';
 import { shapeNumbers } from './response.ts';
 
 interface Area {
@@ -17,7 +17,7 @@ function reachAt(d: Detail, level: number, mask: boolean): { luma: number; held:
   const quiet = quietHalo(level),
     raises = (sharpens(d) && 2 ** (level + 1) < d.sharpness.coarsePx) || mask,
     returns = returnsSoftness(d) && level < 2;
-  const luma = (quietsLuma(d) && quiet.luma > 0) || raises || returns ? 8 : 0;
+  const luma = (quietsLuma(d) && quiet.luma > 0) || raises || returns ? blockHalo : 0;
   return { luma, held: raises || returns, colour: quietsColour(d) && !mask ? quiet.colour : 0 };
 }
 /** How far around a place detail reads, in pixels of the level. */
@@ -94,6 +94,15 @@ function layOut(kernels: Kernels, area: Area, halo: number): Tile {
   };
 }
 
+/** The part of a tile's plane that its area is told from by blocks; as much as the whole tile has around it, if that is less. */
+function innerOf(t: Tile, plane: TilePlane): TilePart {
+  const before = (pad: number): number => Math.max(0, Math.floor((pad - blockHalo) / grid) * grid),
+    after = (end: number, size: number): number => Math.min(size, Math.ceil((end + blockHalo) / grid) * grid),
+    x = before(t.padX),
+    y = before(t.padY);
+  return partOf(plane, x, y, after(t.padX + t.area.width, t.width) - x, after(t.padY + t.area.height, t.height) - y);
+}
+
 /** Lays a tile of a plate's piece out as luma and colour differences whose noise is even (Anscombe 1948); beyond the plate its border goes on. */
 function stabilise(kernels: Kernels, t: Tile, piece: Plate, at: { x: number; y: number }): void {
   const u16 = kernels.u16(),
@@ -154,19 +163,20 @@ export function detailPlate(
           height: Math.min(tileSide, area.height - y),
         },
         t = layOut(kernels, part, detailHalo(d, level, mask)),
-        plane = (address: number): TilePlane => ({ address, width: t.width, height: t.height, stride: t.stride });
+        plane = (address: number): TilePlane => ({ address, width: t.width, height: t.height, stride: t.stride }),
+        inner = (address: number): TilePart => innerOf(t, plane(address));
       kernels.f32().set([plateOffset, 1 / plateScale, a, b, 2 / a, 1 / a, plateScale], t.numbers / 4);
       stabilise(kernels, t, piece, at);
       let { luma, red, blue } = t;
-      if (r.luma > 0) luma = shapeLuma(kernels, t, numbers, r.held && !mask, mask);
+      if (r.luma > 0) luma = shapeLuma(kernels, t, inner, numbers, r.held && !mask, mask);
       if (mask) {
         keepMask(kernels, t, luma, out, area);
         continue;
       }
       if (r.colour > 0) {
         const [, first, second] = t.spare;
-        quietColour(kernels, plane(red), first, level, d.noise.colour, t.halves, t.work);
-        quietColour(kernels, plane(blue), second, level, d.noise.colour, t.halves, t.work);
+        quietColour(kernels, plane(red), inner(red), inner(first).address, level, d.noise.colour, t.halves, t.work);
+        quietColour(kernels, plane(blue), inner(blue), inner(second).address, level, d.noise.colour, t.halves, t.work);
         [red, blue] = [first, second];
       }
       const u16 = kernels.u16();
@@ -183,11 +193,19 @@ export function detailPlate(
 }
 
 /** Luma shaped in blocks, to a working plane, which is returned; with `shows` the share of the response instead. */
-function shapeLuma(kernels: Kernels, t: Tile, numbers: readonly number[], holds: boolean, shows: boolean): number {
+function shapeLuma(
+  kernels: Kernels,
+  t: Tile,
+  inner: (plane: number) => TilePart,
+  numbers: readonly number[],
+  holds: boolean,
+  shows: boolean,
+): number {
   const { shapeBlocks, within } = kernels.exports,
-    [to] = t.spare;
+    [to] = t.spare,
+    from = inner(t.luma);
   kernels.f32().set(numbers, t.work / 4);
-  shapeBlocks(t.luma, to, t.width, t.height, t.stride, t.work, t.work + numbersRoom, shows);
+  shapeBlocks(from.address, inner(to).address, from.width, from.height, from.stride, t.work, t.work + numbersRoom, shows);
   if (holds)
     for (let j = t.padY; j < t.padY + t.area.height; j++) {
       const o = j * t.stride + t.padX * 4;

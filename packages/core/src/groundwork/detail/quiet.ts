@@ -10,14 +10,30 @@ export interface TilePlane {
   stride: number;
 }
 
+/** A rectangle of a plane. */
+export interface TilePart extends TilePlane {
+  x: number;
+  y: number;
+}
+export const partOf = ({ address, stride }: TilePlane, x: number, y: number, width: number, height: number): TilePart => ({
+  address: address + y * stride + x * 4,
+  x,
+  y,
+  width,
+  height,
+  stride,
+});
+
 /** The sizes noise is taken out of, in pixels of the full picture: a block of luma, and of colour at half size. */
 const lumaBlock = 8,
   colourBlock = 16;
 
+/** How far around a place a block reads. */
+export const blockHalo = 8;
 /** How far around a place the noise of luma, and of colour, is judged at a plate level; 0 where nothing is done. */
 export const quietHalo = (level: number): { luma: number; colour: number } => ({
-  luma: 2 ** level < lumaBlock ? 8 : 0,
-  colour: level === 0 ? 32 : 2 ** level < colourBlock ? 8 : 0,
+  luma: 2 ** level < lumaBlock ? blockHalo : 0,
+  colour: level === 0 ? 32 : 2 ** level < colourBlock ? blockHalo : 0,
 });
 /** Bytes the numbers of a kernel need, and, with them, the working memory for a plane this wide. */
 export const numbersRoom = 1552;
@@ -48,12 +64,15 @@ function shrink(kernels: Kernels, from: TilePlane, to: number, down: number, t2:
 }
 
 /**
- * A colour difference, quieted into `to`; at full size what is coarse first, at half the size, then what is fine.
- * @param small room for three planes of half the size, `smallStride` bytes a row
+ * A colour difference, quieted into `to`, which lies as `inner` does; at full size what is coarse first, at half the size, then
+ * what is fine.
+ * @param inner the part of the plane that is asked for and what fine noise is judged by around it
+ * @param small room for planes of half the size, `smallStride` bytes a row
  */
 export function quietColour(
   kernels: Kernels,
   plane: TilePlane,
+  inner: TilePart,
   to: number,
   level: number,
   ends: Ends,
@@ -62,15 +81,17 @@ export function quietColour(
 ): void {
   const e = kernels.exports;
   if (level === 0) {
-    const [half, calm] = small as [TilePlane, TilePlane];
+    const [half, calm] = small as [TilePlane, TilePlane],
+      added = partOf(plane, inner.x - 16, inner.y - 16, inner.width + 32, inner.height + 32),
+      from = partOf(calm, added.x / 2, added.y / 2, added.width / 2, added.height / 2);
     e.quarter(plane.address, half.address, half.width, half.height, plane.stride, half.stride);
     // at half size noise is halved where it is even
     const t2 = thresholds((v, u) => colourDeviation(1, v, u) / 2, ends, 1, 1);
     shrink(kernels, half, calm.address, 4, t2, work);
     e.less(calm.address, half.address, calm.height * calm.stride);
-    e.addBetween(plane.address, calm.address, plane.width, plane.height, plane.stride, calm.stride);
+    e.addBetween(added.address, from.address, added.width, added.height, added.stride, from.stride);
   }
   const first = level === 0 ? 1 : 2 ** (level - 1),
     t2 = thresholds((v, u) => colourDeviation(level, v, u), ends, level, first);
-  shrink(kernels, plane, to, 4, t2, work);
+  shrink(kernels, inner, to, 4, t2, work);
 }
