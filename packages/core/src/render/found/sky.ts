@@ -1,3 +1,4 @@
+import { boxMean } from '../guided.ts';
 import type { Features } from './features.ts';
 import { floodFromTop } from './flood.ts';
 import { piecesOf } from './pieces.ts';
@@ -110,9 +111,10 @@ function skyUnder(f: Features, flooded: Uint8Array): Float32Array {
     within = Math.max(0.035, 3 * surface.spread);
   let lowest = 0;
   for (let i = 0; i < n; i++) if (wet[i] && off[i]! > -within) lowest = Math.max(lowest, Math.floor(i / width));
-  const gap = Uint8Array.from({ length: n }, (_, i) => {
-      if (wet[i]) return 0;
-      return Math.floor(i / width) < lowest && off[i]! > -Math.max(0.08, within) && off[i]! < 5 && texture[i]! < 0.25 ? 1 : 0;
+  const mesh = throughMesh(off, within, width, height),
+    gap = Uint8Array.from({ length: n }, (_, i) => {
+      if (wet[i] || Math.floor(i / width) >= lowest) return 0;
+      return mesh[i] || (off[i]! > -Math.max(0.08, within) && off[i]! < 5 && texture[i]! < 0.25) ? 1 : 0;
     }),
     { piece, count } = piecesOf(gap, width),
     sizes = new Float64Array(count + 1);
@@ -128,6 +130,32 @@ function skyUnder(f: Features, flooded: Uint8Array): Float32Array {
       width,
     ),
   );
+}
+/** How far about a place its lightest and darkest neighbours are looked for; what is narrower than twice that is narrow. */
+const narrowness = 2;
+/**
+ * Places seen through twigs: lighter than the middle between the lightest and the darkest about them (Bernsen 1986, “Dynamic
+ * thresholding of gray-level images”), where the lightest is the sky's.
+ */
+function throughMesh(off: Float32Array, within: number, width: number, height: number): Uint8Array {
+  const most = extreme(off, width, height, Math.max),
+    least = extreme(off, width, height, Math.min);
+  return Uint8Array.from(off, (v, i) => (Math.abs(most[i]!) < Math.max(0.1, within) && v > (most[i]! + least[i]!) / 2 ? 1 : 0));
+}
+/** The greatest, or least, value within `narrowness` of each place, along rows, then columns. */
+function extreme(values: Float32Array, width: number, height: number, of: (a: number, b: number) => number): Float32Array {
+  let out = values;
+  for (const [step, size] of [
+    [1, width],
+    [width, height],
+  ] as const)
+    out = out.map((v, i, all) => {
+      const at = Math.floor(i / step) % size;
+      let best = v;
+      for (let k = Math.max(-narrowness, -at); k <= Math.min(narrowness, size - 1 - at); k++) best = of(best, all[i + k * step]!);
+      return best;
+    });
+  return out;
 }
 /** Small holes that are as light as the sky about them, or lighter, are sky: the sun, the rim of a cloud. */
 function filled(sky: Uint8Array, over: Float32Array, width: number): Uint8Array {
@@ -145,34 +173,55 @@ function filled(sky: Uint8Array, over: Float32Array, width: number): Uint8Array 
     return v || (size < mostGap * sky.length && sum > 0) ? 1 : 0;
   });
 }
-/** Pieces whose colour is that of the sky over them. */
+/** Pieces whose colour is that of the sky over them. What hangs together by a narrow way alone is told apart; what is narrow everywhere is a piece of its own. */
 function ofItsColour({ a, b, width, height }: Features, even: Uint8Array, upper: Uint8Array): Uint8Array {
-  const { piece, count } = piecesOf(even, width),
-    tints = [a, b].map((values) => ({ values, of: fitSurface(values, upper, width, height) })),
-    sums = Array.from({ length: count + 1 }, () => [0, 0, 0] as [number, number, number]);
-  piece.forEach((k, i) => {
-    sums[k]![0]++;
-    tints.forEach(({ values, of }, t) => (sums[k]![(t + 1) as 1 | 2] += values[i]! - of.at(i % width, Math.floor(i / width))));
-  });
-  const off = sums.map(([m, p, q]) => Math.hypot(p, q) / m);
-  return even.map((v, i) => (v && off[piece[i]!]! < otherColour ? 1 : 0));
+  // below what they are told from the sky's colours go on as they are there
+  const depth = upper.lastIndexOf(1) / width,
+    tints = [a, b].map((values) => {
+      const { at } = fitSurface(values, upper, width, height);
+      return values.map((v, i) => v - at(i % width, Math.min(depth, Math.floor(i / width))));
+    }),
+    // of each of some pieces, whether its colour is the sky's
+    alike = (piece: Int32Array, count: number): boolean[] => {
+      const sums = Array.from({ length: count + 1 }, () => [0, 0, 0] as [number, number, number]);
+      piece.forEach((k, i) => {
+        sums[k]![0]++;
+        tints.forEach((values, t) => (sums[k]![(t + 1) as 1 | 2] += values[i]!));
+      });
+      return sums.map(([m, p, q]) => Math.hypot(p, q) / m < otherColour);
+    },
+    // a wall that is as light as the sky beside it
+    off = tints.map((values) => boxMean(values, width, height, narrowness)),
+    own = even.map((v, i) => (v && Math.hypot(off[0]![i]!, off[1]![i]!) < strange ? 1 : 0)),
+    broad = piecesOf(Uint8Array.from(extreme(Float32Array.from(own), width, height, Math.min)), width),
+    ofBroad = alike(broad.piece, broad.count),
+    // 2 near a broad piece of the sky's colour, 1 near others
+    near = extreme(
+      Float32Array.from(broad.piece, (k) => (k === 0 ? 0 : ofBroad[k] ? 2 : 1)),
+      width,
+      height,
+      Math.max,
+    ),
+    narrow = piecesOf(
+      own.map((v, i) => (v && near[i] === 0 ? 1 : 0)),
+      width,
+    ),
+    ofNarrow = alike(narrow.piece, narrow.count);
+  return own.map((v, i) => (v && (near[i] === 2 || (near[i] === 0 && ofNarrow[narrow.piece[i]!])) ? 1 : 0));
 }
-const otherColour = 0.02;
-/** How sure it is that places are a sky: light (EV over middle grey), even, and not warm. Weights from the demo's frames. */
-function sureness({ width, height, b, texture }: Features, shares: Float32Array, planes: Float32Array): number {
-  const n = width * height;
-  let count = 0,
-    ev = 0,
-    rough = 0,
-    warm = 0;
-  shares.forEach((v, i) => {
-    if (v === 0) return;
-    count++;
-    ev += Math.log2(Math.max(1e-5, planes[n + i]!) / 0.18);
-    rough += texture[i]!;
-    warm += b[i]!;
-  });
-  if (count < 0.005 * n) return 0;
-  const score = 1.4 * (ev / count - 1.1) + 30 * (0.055 - rough / count) - 80 * (warm / count);
+/** How far off the sky's colour a piece is not sky in the mean, and a place by itself; OKLab. Tuned on the demo's frames. */
+const otherColour = 0.02,
+  strange = 0.036;
+/** How sure it is that places are a sky: light (EV over middle grey), for the most part even, and blue rather than warm. Weights from the demo's frames. */
+function sureness({ height, width, b, texture }: Features, shares: Float32Array, planes: Float32Array): number {
+  const n = width * height,
+    places = [...shares.keys()].filter((i) => shares[i]! > 0),
+    mean = (of: (i: number) => number): number => places.reduce((sum, i) => sum + of(i), 0) / places.length;
+  if (places.length < 0.005 * n) return 0;
+  const ev = mean((i) => Math.log2(Math.max(1e-5, planes[n + i]!) / 0.18)),
+    // the middle one: at a sky's border with a roof, or between twigs, it is rough
+    rough = places.map((i) => texture[i]!).sort((p, q) => p - q)[places.length >> 1]!,
+    warm = mean((i) => b[i]!);
+  const score = 0.7 * (ev - 1) + 60 * (0.026 - rough) - (warm < 0 ? 70 : 40) * warm;
   return 1 / (1 + Math.exp(-3 * score));
 }
