@@ -127,6 +127,7 @@ function skyUnder(f: Features, flooded: Uint8Array): Float32Array {
     filled(
       ofItsColour(f, even, upper),
       off.map((v) => v + within),
+      flooded,
       width,
     ),
   );
@@ -157,20 +158,21 @@ function extreme(values: Float32Array, width: number, height: number, of: (a: nu
     });
   return out;
 }
-/** Small holes that are as light as the sky about them, or lighter, are sky: the sun, the rim of a cloud. */
-function filled(sky: Uint8Array, over: Float32Array, width: number): Uint8Array {
+/** Small holes are sky that are as light as the sky about them, or lighter (the sun, the rim of a cloud), or that no edge parts from it. */
+function filled(sky: Uint8Array, over: Float32Array, flooded: Uint8Array, width: number): Uint8Array {
   const { piece, count } = piecesOf(
       sky.map((v) => 1 - v),
       width,
     ),
-    sums = Array.from({ length: count + 1 }, () => [0, 0] as [number, number]);
+    sums = Array.from({ length: count + 1 }, () => [0, 0, 0] as [number, number, number]);
   piece.forEach((k, i) => {
     sums[k]![0]++;
     sums[k]![1] += over[i]!;
+    sums[k]![2] += flooded[i]!;
   });
   return sky.map((v, i) => {
-    const [size, sum] = sums[piece[i]!]!;
-    return v || (size < mostGap * sky.length && sum > 0) ? 1 : 0;
+    const [size, sum, under] = sums[piece[i]!]!;
+    return v || (size < mostGap * sky.length && (sum > 0 || under > size / 2)) ? 1 : 0;
   });
 }
 /** Pieces whose colour is that of the sky over them. What hangs together by a narrow way alone is told apart; what is narrow everywhere is a piece of its own. */
@@ -192,7 +194,14 @@ function ofItsColour({ a, b, width, height }: Features, even: Uint8Array, upper:
     },
     // a wall that is as light as the sky beside it
     off = tints.map((values) => boxMean(values, width, height, narrowness)),
-    own = even.map((v, i) => (v && Math.hypot(off[0]![i]!, off[1]![i]!) < strange ? 1 : 0)),
+    odd = piecesOf(
+      even.map((v, i) => (v && Math.hypot(off[0]![i]!, off[1]![i]!) >= strange ? 1 : 0)),
+      width,
+    ),
+    oddSizes = new Float64Array(odd.count + 1);
+  odd.piece.forEach((k) => oddSizes[k]!++);
+  // small odd places are a glow about the sun, or a cloud
+  const own = even.map((v, i) => (v && (odd.piece[i] === 0 || oddSizes[odd.piece[i]!]! < smallOdd * even.length) ? 1 : 0)),
     broad = piecesOf(Uint8Array.from(extreme(Float32Array.from(own), width, height, Math.min)), width),
     ofBroad = alike(broad.piece, broad.count),
     // 2 near a broad piece of the sky's colour, 1 near others
@@ -212,6 +221,8 @@ function ofItsColour({ a, b, width, height }: Features, even: Uint8Array, upper:
 /** How far off the sky's colour a piece is not sky in the mean, and a place by itself; OKLab. Tuned on the demo's frames. */
 const otherColour = 0.02,
   strange = 0.036;
+/** What is odd in less than this share of a picture is sky all the same. */
+const smallOdd = 0.006;
 /** How sure it is that places are a sky: light (EV over middle grey), for the most part even, and blue rather than warm. Weights from the demo's frames. */
 function sureness({ height, width, b, texture }: Features, shares: Float32Array, planes: Float32Array): number {
   const n = width * height,
