@@ -106,7 +106,9 @@ function skyUnder(f: Features, flooded: Uint8Array): Float32Array {
   let deep = 0;
   for (let sum = 0; deep < height && sum < 0.95 * all; deep++) sum += rows[deep]!;
   const upper = wet.map((w, i) => (Math.floor(i / width) < 0.62 * deep ? w : 0)),
-    surface = fitSurface(light, upper, width, height),
+    tints = tintsOff(f, upper),
+    ofSky = upper.map((v, i) => (v && Math.hypot(tints[0]![i]!, tints[1]![i]!) < strange ? 1 : 0)),
+    surface = fitSurface(light, ofSky, width, height),
     off = light.map((v, i) => v - surface.at(i % width, Math.floor(i / width))),
     within = Math.max(0.035, 3 * surface.spread);
   let lowest = 0;
@@ -125,7 +127,7 @@ function skyUnder(f: Features, flooded: Uint8Array): Float32Array {
   });
   return Float32Array.from(
     filled(
-      ofItsColour(f, even, upper),
+      ofItsColour(f, even, tints),
       off.map((v) => v + within),
       flooded,
       width,
@@ -175,16 +177,18 @@ function filled(sky: Uint8Array, over: Float32Array, flooded: Uint8Array, width:
     return v || (size < mostGap * sky.length && (sum > 0 || under > size / 2)) ? 1 : 0;
   });
 }
+/** How far each place's colour is from the sky's, in a and in b: below what it is told from the sky's goes on as it is there. */
+function tintsOff({ a, b, width, height }: Features, upper: Uint8Array): Float32Array[] {
+  const depth = upper.lastIndexOf(1) / width;
+  return [a, b].map((values) => {
+    const { at } = fitSurface(values, upper, width, height);
+    return values.map((v, i) => v - at(i % width, Math.min(depth, Math.floor(i / width))));
+  });
+}
 /** Pieces whose colour is that of the sky over them. What hangs together by a narrow way alone is told apart; what is narrow everywhere is a piece of its own. */
-function ofItsColour({ a, b, width, height }: Features, even: Uint8Array, upper: Uint8Array): Uint8Array {
-  // below what they are told from the sky's colours go on as they are there
-  const depth = upper.lastIndexOf(1) / width,
-    tints = [a, b].map((values) => {
-      const { at } = fitSurface(values, upper, width, height);
-      return values.map((v, i) => v - at(i % width, Math.min(depth, Math.floor(i / width))));
-    }),
-    // of each of some pieces, whether its colour is the sky's
-    alike = (piece: Int32Array, count: number): boolean[] => {
+function ofItsColour({ width, height }: Features, even: Uint8Array, tints: readonly Float32Array[]): Uint8Array {
+  // of each of some pieces, whether its colour is the sky's
+  const alike = (piece: Int32Array, count: number): boolean[] => {
       const sums = Array.from({ length: count + 1 }, () => [0, 0, 0] as [number, number, number]);
       piece.forEach((k, i) => {
         sums[k]![0]++;

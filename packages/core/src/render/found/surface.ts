@@ -10,10 +10,12 @@ const terms = 6;
 export function fitSurface(values: Float32Array, counts: Uint8Array, width: number, height: number, rounds = 5): Surface {
   const places: number[] = [];
   for (let y = 0; y < height; y += 2) for (let x = (y >> 1) & 1; x < width; x += 2) if (counts[y * width + x]) places.push(y * width + x);
-  const away = new Float32Array(places.length);
-  let surface: Surface = { at: () => 0, spread: Infinity };
+  const away = new Float32Array(places.length),
+    // where most places have one value, what else there is must not bend the surface towards itself
+    middle = medianOf(Float32Array.from(places, (i) => values[i]!));
+  let surface: Surface = surfaceAt(() => middle);
   for (let round = 0; round < rounds; round++) {
-    const [c0, c1, c2, c3, c4, c5] = solve(values, places, away, round === 0 ? Infinity : 2.5 * surface.spread, width) as [
+    const [c0, c1, c2, c3, c4, c5] = solve(values, places, away, 2.5 * surface.spread, width) as [
         number,
         number,
         number,
@@ -26,12 +28,16 @@ export function fitSurface(values: Float32Array, counts: Uint8Array, width: numb
           v = y / width;
         return c0 + c1 * u + c2 * v + c3 * u * u + c4 * u * v + c5 * v * v;
       };
-    places.forEach((i, k) => (away[k] = Math.abs(values[i]! - at(i % width, Math.floor(i / width)))));
-    const middle = away.slice().sort()[places.length >> 1] ?? 0;
-    surface = { at, spread: Math.max(0.004, 1.48 * middle) };
+    surface = surfaceAt(at);
   }
   return surface;
+
+  function surfaceAt(at: Surface['at']): Surface {
+    places.forEach((i, k) => (away[k] = Math.abs(values[i]! - at(i % width, Math.floor(i / width)))));
+    return { at, spread: Math.max(0.004, 1.48 * medianOf(away)) };
+  }
 }
+const medianOf = (values: Float32Array): number => values.slice().sort()[values.length >> 1] ?? 0;
 /** Least squares over the places that are within so far of the surface before. */
 function solve(values: Float32Array, places: readonly number[], away: Float32Array, within: number, width: number): number[] {
   const m = Array.from({ length: terms }, () => new Float64Array(terms + 1)),
