@@ -38,7 +38,7 @@ const leanStyles: Plugin = {
 const unused = [
   'divide[XY]|divideStyle|backdrop\\w+|ring\\w+|space[XY]\\w*|hideFrom|hideBelow|lineClamp|truncate|srOnly|debug|caretColor|accentColor',
   'blur|grayscale|sepia|dropShadow|hueRotate|saturate|gradient\\w+|background(Gradient|Attachment|Clip|Size|Position|Repeat|BlendMode)',
-  'scroll[A-Z]\\w+|scrollbar(Color|Gutter|Width)|border(Top|Bottom|Left|Right)\\w*Radius|border\\w*(Start|End)Radius|borderSpacing\\w*',
+  'scroll(Margin|Snap)\\w*|scrollPadding(Top|Left|Right|Inline|Block)|scrollbar(Color|Gutter|Width)|border(Top|Bottom|Left|Right)\\w*Radius|border\\w*(Start|End)Radius|borderSpacing\\w*',
   'border(Block|Inline)(Start|End)(Style|Width)?|border(Block|Inline)(Width)?|border(Left|Right|Top)Style|border(BlockStart|BlockEnd|InlineEnd)Color',
   '(min|max)(Inline|Block)Size|inlineSize|blockSize|grid\\w*Gap|rowGap|columnGap|(skew|scale|rotate|translate)[XY]|(margin|padding)Block(Start|End)',
   'focusRing(Offset|Width|Style)|listStyle(Position|Image)|insetBlock(Start|End)|text(DecorationColor|Shadow|Indent)|animation(Delay|TimingFunction)',

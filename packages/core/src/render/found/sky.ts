@@ -14,9 +14,9 @@ const spreadOf = (s: Sums): number => [1, 2, 3].reduce((sum, k) => sum + s[k + 3
 /**
  * The level of a flood from the top at which what is under water and what is not are each most alike: the border's energy of
  * Shen and Wang 2013 ("Sky region detection in a single image for autonomous ground robot navigation"), J = 1/(γ·|Σs| + |Σg|) with
- * γ = 2, by traces, over regions of any form instead of columns.
+ * γ = 2, by traces, over regions of any form instead of columns; a large sky is preferred to a small one by the root of its share.
  */
-function bestLevel(flood: Float32Array, values: readonly Float32Array[], large: number): number {
+function bestLevel(flood: Float32Array, values: readonly Float32Array[]): number {
   const sorted = flood.slice().sort(),
     n = flood.length,
     bounds = Array.from({ length: levels }, (_, q) => sorted[Math.min(n - 1, Math.floor((n * (q + 1)) / levels))]!),
@@ -46,7 +46,7 @@ function bestLevel(flood: Float32Array, values: readonly Float32Array[], large: 
     bins[q]!.forEach((v, k) => (under[k]! += v));
     if (under[0]! < 0.03 * n) continue;
     const over = all.map((v, k) => v - under[k]!),
-      energy = (under[0]! / n) ** large / (2 * spreadOf(under) + spreadOf(over) + 1e-4);
+      energy = Math.sqrt(under[0]! / n) / (2 * spreadOf(under) + spreadOf(over) + 1e-4);
     if (energy > most) [most, best] = [energy, bounds[q]!];
   }
   return best;
@@ -72,27 +72,17 @@ function skyPieces({ light, a, b, width }: Features, wet: Uint8Array): Uint8Arra
   });
 }
 
-/** How much a large sky is preferred to a small one, in the order that is tried: the first that is surely one is taken. */
-const preferences = [0.5];
-
 /** The sky: a flood from the top, cut where the light leaves the even slope that a sky has, and the gaps between twigs added. */
 export function sky(f: Features, planes: Float32Array): Found {
   const { width, height, light, a, b, edge } = f,
     squashed = light.map((v) => 0.5 * Math.tanh(v / 3)),
-    values = [squashed, a.map((v) => 2 * v), b.map((v) => 2 * v)],
-    flood = floodFromTop(edge, width, height);
-  let best: Found = { shares: new Float32Array(flood.length), sure: 0 };
-  for (const large of preferences) {
-    const level = bestLevel(flood, values, large),
-      shares = skyUnder(
-        f,
-        Uint8Array.from(flood, (v) => (v <= level ? 1 : 0)),
-      ),
-      sure = sureness(f, shares, planes);
-    if (sure > best.sure) best = { shares, sure };
-    if (sure >= 0.5) break;
-  }
-  return best;
+    flood = floodFromTop(edge, width, height),
+    level = bestLevel(flood, [squashed, a.map((v) => 2 * v), b.map((v) => 2 * v)]),
+    shares = skyUnder(
+      f,
+      Uint8Array.from(flood, (v) => (v <= level ? 1 : 0)),
+    );
+  return { shares, sure: sureness(f, shares, planes) };
 }
 /** Gaps that a flood does not reach, between twigs and behind ropes, are no larger than this share of a picture. */
 const mostGap = 0.02;
@@ -227,7 +217,7 @@ const otherColour = 0.02,
   strange = 0.036;
 /** What is odd in less than this share of a picture is sky all the same. */
 const smallOdd = 0.006;
-/** How sure it is that places are a sky: light (EV over middle grey), for the most part even, and blue rather than warm. Weights from the demo's frames. */
+/** How sure it is that places are a sky: light (EV over middle grey), for the most part even, and blue rather than warm. Weights from the demo's frames, and from coarser, rougher ones. */
 function sureness({ height, width, b, texture }: Features, shares: Float32Array, planes: Float32Array): number {
   const n = width * height,
     places = [...shares.keys()].filter((i) => shares[i]! > 0),
