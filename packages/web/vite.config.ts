@@ -35,7 +35,7 @@ const leanStyles: Plugin = {
 };
 
 /** Style properties that nothing here is given: they are said of the side that a line of text begins or ends at, of one corner, of what lies behind… */
-const unused = [
+export const unused = [
   'divide[XY]|divideStyle|backdrop\\w+|ring\\w+|space[XY]\\w*|hideFrom|hideBelow|lineClamp|truncate|srOnly|debug|caretColor|accentColor',
   'blur|grayscale|sepia|dropShadow|hueRotate|saturate|gradient\\w+|background(Gradient|Attachment|Clip|Size|Position|Repeat|BlendMode)',
   'scroll(Margin|Snap)\\w*|scrollPadding(Top|Left|Right|Inline|Block)|scrollbar(Color|Gutter|Width)|border(Top|Bottom|Left|Right)\\w*Radius|border\\w*(Start|End)Radius|borderSpacing\\w*',

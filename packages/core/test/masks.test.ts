@@ -1,26 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptyLook, newStep, type Look } from '../src/look/look.ts';
+import type { Look } from '../src/look/look.ts';
 import { compileMask } from '../src/mask/compile.ts';
-import { common, maskOf, type GradientPart, type Mask, type MaskPart, type RadialPart, type Stroke } from '../src/mask/mask.ts';
+import { common, maskOf, type Mask, type MaskPart, type RadialPart, type Stroke } from '../src/mask/mask.ts';
 import { outlinePolygon } from '../src/mask/outline.ts';
 import { simplified } from '../src/mask/strokes.ts';
 import { toneShare, wholeRange } from '../src/mask/tone.ts';
 import { plan } from '../src/plan/plan.ts';
 import { maskFields, maskOver } from '../src/render/maskFields.ts';
-import { provideFields } from '../src/render/smallPicture.ts';
-import { mapsFor } from '../src/render/maps.ts';
-import { cutPlate } from '../src/plate/plate.ts';
-import { developPlanes, render } from '../src/render/render.ts';
+import { developPlanes } from '../src/render/render.ts';
 import { platter, profile } from './groundTrial.ts';
 import { kernels } from './kernels.ts';
+import { bare, gradient, height, pool, scene, width } from './maskTrial.ts';
 
-provideFields(maskFields);
-const width = 96,
-  height = 64;
-const scene = platter(width, height, (x, y, c) => 0.05 + 0.5 * Math.abs(Math.sin(x / 9 + c)) * (y / height));
-const bare = plan(emptyLook('t'), { profile, seed: 1 }, 'srgb'),
-  light = developPlanes(kernels, bare, scene, 0);
+const plain = plan(bare, { profile, seed: 1 }, 'srgb'),
+  light = developPlanes(kernels, plain, scene, 0);
 /** A mask's shares over the whole picture. */
 function drawn(mask: Mask, named: Look['masks'] = []): Float32Array {
   const picture = { kernels, plate: scene, light, scene: () => light, about: { edge: width } },
@@ -35,8 +29,6 @@ const at = (shares: Float32Array, x: number, y: number): number => shares[y * wi
 const everyPlace = (check: (x: number, y: number) => void): void => {
   for (let y = 0; y < height; y += 3) for (let x = 0; x < width; x += 5) check(x, y);
 };
-const gradient: GradientPart = { ...common, kind: 'gradient', from: [0.1, 0.2], to: [0.7, 0.9], middle: 0.4 },
-  pool: RadialPart = { ...common, kind: 'radial', centre: [0.4, 0.5], radii: [0.3, 0.16], turn: 25, feather: 0.6 };
 
 describe('shapes follow their stated formulas', () => {
   it('a gradient is h(tᵉ), t along its line in pixels, a half at its middle', () => {
@@ -93,7 +85,7 @@ describe('shapes follow their stated formulas', () => {
       compiled = compileMask(mask, []),
       piece = (x: number, y: number, wide: number, high: number): Float32Array => {
         const flat = platter(wide, high, () => 0.2),
-          planes = developPlanes(kernels, bare, flat, 0),
+          planes = developPlanes(kernels, plain, flat, 0),
           about = { x, y, edge: size.width, whole: size };
         return maskOver({ kernels, plate: flat, light: planes, scene: () => planes, about }, compiled, []);
       },
@@ -196,7 +188,7 @@ describe('parts together', () => {
     const size = { width: 320, height: 200 },
       // even light: nothing to snap to
       flat = platter(size.width, size.height, () => 0.2),
-      even = developPlanes(kernels, bare, flat, 0),
+      even = developPlanes(kernels, plain, flat, 0),
       over = (mask: Mask): Float32Array => {
         const shown = { kernels, plate: flat, light: even, scene: () => even, about: { edge: size.width } },
           compiled = compileMask(mask, []),
@@ -222,73 +214,6 @@ describe('parts together', () => {
       weak = (m: Float32Array): number => m.reduce((sum, v, i) => sum + (i % 320 > 160 ? v : 0), 0);
     expect(weak(over({ ...two, snap: 0.5 })) / weak(over({ ...two, grow: 1e-6 }))).toBeCloseTo(1, 1);
     expect(apart(two, 0.01)).toBeLessThan(0.1);
-  });
-});
-
-describe('a step under a mask', () => {
-  const look = (mask: Mask | null): Look => ({
-    ...emptyLook('t'),
-    scene: [{ ...newStep('exposure', 'x'), params: { shiftEv: 1 }, mask }],
-    print: [],
-  });
-  const picture = (l: Look, plate = scene, origin = { x: 0, y: 0 }): Buffer => {
-    const p = plan(l, { profile, seed: 1 }, 'srgb'),
-      about = { whole: scene, edge: width };
-    return Buffer.from(render(kernels, p, plate, { ...origin, ...about, maps: mapsFor(kernels, p, scene, about) }, 'rgba8'));
-  };
-  it('is the step where the mask is whole, and nothing where it is not, byte for byte', () => {
-    const whole = maskOf({ ...common, kind: 'radial', centre: [0.5, 0.5], radii: [3, 3], turn: 0, feather: 0.1 });
-    expect(picture(look(whole)).equals(picture(look(null)))).toBe(true);
-    expect(picture(look(maskOf())).equals(picture({ ...emptyLook('t') }))).toBe(true);
-    expect(picture(look({ ...whole, inverted: true })).equals(picture({ ...emptyLook('t') }))).toBe(true);
-  });
-  it('in a piece is as in the whole, byte for byte, whatever says where', () => {
-    const masks = [
-      maskOf(gradient, { ...pool, mode: 'subtract' }),
-      maskOf({
-        ...common,
-        kind: 'brush',
-        strokes: [{ erase: false, size: 0.05, feather: 0.7, flow: 0.9, points: [1000, 1000, 80, 7000, 5000, 100, 8000, 1000, 20] }],
-      }),
-      maskOf({
-        ...common,
-        kind: 'outline',
-        points: [
-          [0.2, 0.1, 0.02],
-          [0.8, 0.2, 0.05],
-          [0.5, 0.6, 0.01],
-        ],
-      }),
-      maskOf({ ...common, kind: 'haze', from: 0.1, to: 0.5 }),
-      { ...maskOf(gradient), feather: 0.02, snap: 0.5 },
-      maskOf({ ...common, kind: 'figure', box: [0.2, 0.1, 0.5, 0.4], width: 2, height: 2, data: btoa('\u0000\u00ff\u00c8\u0032') }),
-    ];
-    for (const mask of masks) {
-      const all = picture(look(mask)),
-        area = { x: 21, y: 13, width: 50, height: 40 },
-        part = picture(look(mask), cutPlate(scene, area.x, area.y, area.width, area.height), area);
-      expect(all.equals(picture({ ...emptyLook('t') }))).toBe(false);
-      for (let y = 0; y < area.height; y++) {
-        const from = ((area.y + y) * width + area.x) * 4;
-        expect(
-          part.subarray(y * area.width * 4, (y + 1) * area.width * 4).equals(all.subarray(from, from + area.width * 4)),
-          JSON.stringify(mask.parts[0]!.kind),
-        ).toBe(true);
-      }
-    }
-  });
-  it('a skein is its steps at its strength, under its mask; off, it is none of them', () => {
-    const step = { ...newStep('exposure', 'x'), params: { shiftEv: 1 }, skein: 's' },
-      skein = { id: 's', name: 'Together', on: true, strength: 0.5, mask: maskOf(pool) },
-      held: Look = {
-        ...emptyLook('t'),
-        scene: [step, { ...newStep('warmth', 'w'), params: { shiftMired: 20, tint: 0 }, skein: 's' }],
-        skeins: [skein],
-      };
-    const apart: Look = { ...held, skeins: [], scene: held.scene.map((s) => ({ ...s, skein: '', strength: 0.5 })) };
-    expect(picture({ ...held, skeins: [{ ...skein, mask: null }] }).equals(picture(apart))).toBe(true);
-    expect(picture({ ...held, skeins: [{ ...skein, on: false }] }).equals(picture(emptyLook('t')))).toBe(true);
-    expect(picture(held).equals(picture(apart))).toBe(false);
   });
 });
 
