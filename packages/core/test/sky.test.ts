@@ -39,7 +39,7 @@ function scene(thingAt: (x: number, y: number) => Thing): { things: Thing[]; pla
 }
 /** What share of the places of each thing is taken for sky. */
 function taken({ things, planes }: ReturnType<typeof scene>): { sure: number; share: (of: Thing) => number } {
-  const { shares, sure } = sky(featuresOf(planes, width, height), planes);
+  const { shares, sure } = sky(featuresOf(planes, width, height));
   return {
     sure,
     share: (of) => {
@@ -57,6 +57,15 @@ describe('a sky', () => {
     expect(share('sky')).toBeGreaterThan(0.98);
     expect(share('ground')).toBeLessThan(0.01);
   });
+  it('is found as surely three stops under, and in noise of five percent', () => {
+    const day = scene((_, y) => (y < horizon ? 'sky' : 'ground')),
+      dark = taken({ ...day, planes: day.planes.map((v) => v / 8) }),
+      noisy = taken({ ...day, planes: day.planes.map((v, i) => v * (1 + 0.05 * Math.sqrt(12) * (random(i + 7) - 0.5))) });
+    expect(dark.sure).toBeCloseTo(taken(day).sure, 2);
+    expect(dark.share('sky')).toBeGreaterThan(0.98);
+    expect(noisy.sure).toBeGreaterThan(0.5);
+    expect(noisy.share('sky')).toBeGreaterThan(0.9);
+  });
   it('ends at a wall as light as itself, which no edge of light parts from it', () => {
     const { sure, share } = taken(scene((x, y) => (y >= 130 ? 'ground' : x > 60 && x < 190 && y > 50 ? 'wall' : 'sky')));
     expect(sure).toBeGreaterThan(0.5);
@@ -70,8 +79,16 @@ describe('a sky', () => {
     expect(share('twig')).toBeLessThan(0.05);
     expect(share('sky')).toBeGreaterThan(0.97);
   });
-  it('is not where there is none: ground alone, and a room’s even wall', () => {
+  it('is not where there is none: ground alone, a room’s even wall, a wall of stones', () => {
     expect(taken(scene(() => 'ground')).sure).toBeLessThan(0.5);
     expect(taken(scene((_, y) => (y < horizon ? 'room' : 'ground'))).sure).toBeLessThan(0.5);
+    // each stone of twelve by eight places as light as it happens to be
+    const stones = scene((_, y) => (y < horizon ? 'wall' : 'ground')),
+      lit = stones.planes.map((v, i) => {
+        const at = i % (width * height),
+          stone = Math.floor((at % width) / 12) + 31 * Math.floor(at / width / 8);
+        return stones.things[at] === 'wall' ? v * (0.8 + 0.4 * random(stone)) : v;
+      });
+    expect(taken({ ...stones, planes: lit }).sure).toBeLessThan(0.5);
   });
 });

@@ -15,7 +15,7 @@ export const findIn: Find = ({ width, height }, scene, what) => {
     key = `${what} ${width} ${sumOf(planes)}`,
     known = lately.get(key);
   if (known) return known;
-  const found = finders[what](featuresOf(planes, width, height), planes);
+  const found = finders[what](featuresOf(planes, width, height));
   lately.set(key, found);
   if (lately.size > mostKept) lately.delete(lately.keys().next().value!);
   return found;

@@ -73,7 +73,7 @@ function skyPieces({ light, a, b, width }: Features, wet: Uint8Array): Uint8Arra
 }
 
 /** The sky: a flood from the top, cut where the light leaves the even slope that a sky has, and the gaps between twigs added. */
-export function sky(f: Features, planes: Float32Array): Found {
+export function sky(f: Features): Found {
   const { width, height, light, a, b, edge } = f,
     squashed = light.map((v) => 0.5 * Math.tanh(v / 3)),
     flood = floodFromTop(edge, width, height),
@@ -82,7 +82,7 @@ export function sky(f: Features, planes: Float32Array): Found {
       f,
       Uint8Array.from(flood, (v) => (v <= level ? 1 : 0)),
     );
-  return { shares, sure: sureness(f, shares, planes) };
+  return { shares, sure: sureness(f, shares) };
 }
 /** Gaps that a flood does not reach, between twigs and behind ropes, are no larger than this share of a picture. */
 const mostGap = 0.02;
@@ -217,16 +217,46 @@ const otherColour = 0.02,
   strange = 0.036;
 /** What is odd in less than this share of a picture is sky all the same. */
 const smallOdd = 0.006;
-/** How sure it is that places are a sky: light (EV over middle grey), for the most part even, and blue rather than warm. Weights from the demo's frames, and from coarser, rougher ones. */
-function sureness({ height, width, b, texture }: Features, shares: Float32Array, planes: Float32Array): number {
-  const n = width * height,
-    places = [...shares.keys()].filter((i) => shares[i]! > 0),
-    mean = (of: (i: number) => number): number => places.reduce((sum, i) => sum + of(i), 0) / places.length;
-  if (places.length < 0.005 * n) return 0;
-  const ev = mean((i) => Math.log2(Math.max(1e-5, planes[n + i]!) / 0.18)),
-    // the middle one: at a sky's border with a roof, or between twigs, it is rough
-    rough = places.map((i) => texture[i]!).sort((p, q) => p - q)[places.length >> 1]!,
-    warm = mean((i) => b[i]!);
-  const score = 0.7 * (ev - 1) + 60 * (0.026 - rough) - (warm < 0 ? 70 : 40) * warm;
+/**
+ * How sure it is that places are a sky: lighter than the rest of the picture, even, and blue rather than warm; whatever its
+ * exposure. Weights from the demo's frames and two further shoots.
+ */
+function sureness(f: Features, shares: Float32Array): number {
+  const { b, light } = f,
+    places: number[] = [],
+    rest: number[] = [];
+  shares.forEach((v, i) => (v > 0 ? places : rest).push(i));
+  if (places.length < 0.005 * shares.length) return 0;
+  const mean = (of: readonly number[], values: Float32Array): number => of.reduce((sum, i) => sum + values[i]!, 0) / of.length,
+    // where there is nothing else, nothing is told by it
+    over = rest.length > 0 ? mean(places, light) - mean(rest, light) : usuallyOver,
+    patterned = patternIn(f, places),
+    warm = mean(places, b);
+  const lighter = 0.9 * (over - usuallyOver),
+    even = Math.min(0.9, 100 * (0.022 - patterned)),
+    blue = warm < 0 ? -50 * Math.max(-0.03, warm) : -40 * warm,
+    score = lighter + even + blue;
   return 1 / (1 + Math.exp(-3 * score));
 }
+/** How much lighter than the rest of a picture a sky is, and hardly anything else; EV. */
+const usuallyOver = 2.2;
+/**
+ * The middle spread of light about places, in EV, without what noise is of it: a mean of nine places has a ninth of the
+ * variance of noise, but nearly all of that of plaster, cloth or stones. The middle, since at a roof or between twigs a sky is rough.
+ */
+function patternIn({ light, texture, width, height }: Features, places: readonly number[]): number {
+  const soft = boxMean(light, width, height, 1),
+    mean = boxMean(soft, width, height, 2),
+    square = boxMean(
+      soft.map((v) => v * v),
+      width,
+      height,
+      2,
+    );
+  const middle = (of: (i: number) => number): number => places.map(of).sort((p, q) => p - q)[places.length >> 1]!,
+    spread = middle((i) => square[i]! - mean[i]! ** 2),
+    noise = middle((i) => texture[i]!) ** 2;
+  return Math.sqrt(Math.max(0, spread - noiseLeft * noise));
+}
+/** What the means of nine places have of the variance of noise: a ninth of what is told from place to place, and some more of what is not. */
+const noiseLeft = 0.14;
