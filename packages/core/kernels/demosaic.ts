@@ -32,7 +32,7 @@ export function demosaicRow(src: usize, rows: usize, bytes: usize, y: i32, n: i3
     row(mosaic, bytes, g), row(xAcross, bytes, g), row(xAlong, bytes, g),
     row(vAcross, bytes, g - 1), row(vAcross, bytes, g), row(vAcross, bytes, g + 1),
     row(vAlong, bytes, g - 1), row(vAlong, bytes, g), row(vAlong, bytes, g + 1),
-    row(greens, bytes, g), row(known, bytes, g), n, phase ^ (g & 1),
+    row(greens, bytes, g), row(known, bytes, g), singles, bytes, n, phase ^ (g & 1),
   );
   const k = y - 11;
   corners(

@@ -1,4 +1,4 @@
-import { exp2, log2, mix, s } from './maths';
+import { exp2, log2, mix, read, s } from './maths';
 
 /** Three curves read at the places of three lanes: tables of `last` + 2 values, one after another; places are clamped to them. */
 // @ts-ignore: decorator
@@ -71,3 +71,15 @@ export function printed(src: usize, n: i32, curves: usize, last: f32, p: usize):
 export function pictured(src: usize, n: i32, p: usize, dst: usize): void {
   for (let q = 0; q < n; q++, src += 16, dst += 12) v128.store(dst, f32x4.sqrt(f32x4.pmax(s(0), columns(p, exp2(f32x4.mul(s(3.3219280949), v128.load(src)))))));
 }
+
+/** Where light stands along the axes of a stock's cube. p: number of intervals, then the places of light 32·(i / intervals)⁴, the last repeated. */
+export function filmPlaces(r: usize, g: usize, b: usize, n: i32, p: usize): void {
+  const last = load<f32>(p), table = p + 4;
+  for (let i: usize = 0; i < <usize>n * 4; i += 16) {
+    v128.store(r + i, read(table, last, fourthRoot(v128.load(r + i))));
+    v128.store(g + i, read(table, last, fourthRoot(v128.load(g + i))));
+    v128.store(b + i, read(table, last, fourthRoot(v128.load(b + i))));
+  }
+}
+// @ts-ignore: decorator
+@inline function fourthRoot(light: v128): v128 { return f32x4.sqrt(f32x4.sqrt(f32x4.mul(f32x4.pmax(s(0), light), s(0.03125)))); }

@@ -1,4 +1,4 @@
-import { exp2, read, row, s } from './maths';
+import { exp2Within, read, row, s } from './maths';
 
 // Grain: a random field that belongs to the film plane. Its means over squares of a grid are known at every size of square
 // (Haar's wavelets of white noise are white noise), so that the same place has the same grain however finely it is seen.
@@ -38,11 +38,17 @@ export function grainDown(a: usize, b: usize, c: usize, d: usize, weights: usize
   const p = v128.load32_splat(weights), q = v128.load32_splat(weights, 4), u = v128.load32_splat(weights, 8), v = v128.load32_splat(weights, 12);
   for (let i: usize = 0; i < <usize>n << 2; i += 16) v128.store(dst + i, f32x4.add(f32x4.add(f32x4.mul(p, v128.load(a + i)), f32x4.mul(q, v128.load(b + i))), f32x4.add(f32x4.mul(u, v128.load(c + i)), f32x4.mul(v, v128.load(d + i)))));
 }
-/** Each pixel's four neighbours along a row added by its weights. columns: for each, where the first lies and where its four weights do, in bytes. */
+/** Each pixel's four neighbours along a row by their weights; at: where the first lies and where its four weights do, in bytes. */
+// @ts-ignore: decorator
+@inline function weighed(src: usize, weights: usize, at: usize): v128 { return f32x4.mul(v128.load(src + load<u32>(at)), v128.load(weights + load<u32>(at, 4))); }
+/** Two of them with their neighbours added in twos. */
+// @ts-ignore: decorator
+@inline function twos(a: v128, b: v128): v128 { return f32x4.add(v128.shuffle<f32>(a, b, 0, 2, 4, 6), v128.shuffle<f32>(a, b, 1, 3, 5, 7)); }
+/** Each pixel's four neighbours along a row added by its weights. columns: for each of n, a multiple of four, where the first lies and where its four weights do, in bytes. */
 export function grainAcross(src: usize, columns: usize, weights: usize, dst: usize, n: i32): void {
-  for (let i: usize = 0; i < <usize>n; i++) {
-    const v = f32x4.mul(v128.load(src + load<u32>(columns + (i << 3))), v128.load(weights + load<u32>(columns + (i << 3), 4)));
-    store<f32>(dst + (i << 2), f32x4.extract_lane(v, 0) + f32x4.extract_lane(v, 1) + (f32x4.extract_lane(v, 2) + f32x4.extract_lane(v, 3)));
+  for (let i: usize = 0; i < <usize>n; i += 4) {
+    const at = columns + (i << 3);
+    v128.store(dst + (i << 2), twos(twos(weighed(src, weights, at), weighed(src, weights, at + 8)), twos(weighed(src, weights, at + 16), weighed(src, weights, at + 24))));
   }
 }
 /**
@@ -55,8 +61,8 @@ export function grain(r: usize, g: usize, b: usize, n: i32, p: usize, x: usize, 
   for (let k: i32 = 0; k < n; k += 4) {
     const i = <usize>k << 2, u = v128.load(r + i), v = v128.load(g + i), w = v128.load(b + i), a = v128.load(x + i), c = v128.load(y + i), d = v128.load(z + i);
     const depth = f32x4.mul(unit, read(p + 32, last, f32x4.sqrt(f32x4.pmax(s(0), row(p, u, v, w))))), less = f32x4.mul(back, f32x4.mul(depth, depth)), all = f32x4.mul(others, f32x4.add(a, f32x4.add(c, d))), mine = f32x4.sub(own, others);
-    v128.store(r + i, f32x4.mul(u, exp2(f32x4.sub(f32x4.mul(depth, f32x4.add(all, f32x4.mul(mine, a))), less))));
-    v128.store(g + i, f32x4.mul(v, exp2(f32x4.sub(f32x4.mul(depth, f32x4.add(all, f32x4.mul(mine, c))), less))));
-    v128.store(b + i, f32x4.mul(w, exp2(f32x4.sub(f32x4.mul(depth, f32x4.add(all, f32x4.mul(mine, d))), less))));
+    v128.store(r + i, f32x4.mul(u, exp2Within(f32x4.sub(f32x4.mul(depth, f32x4.add(all, f32x4.mul(mine, a))), less))));
+    v128.store(g + i, f32x4.mul(v, exp2Within(f32x4.sub(f32x4.mul(depth, f32x4.add(all, f32x4.mul(mine, c))), less))));
+    v128.store(b + i, f32x4.mul(w, exp2Within(f32x4.sub(f32x4.mul(depth, f32x4.add(all, f32x4.mul(mine, d))), less))));
   }
 }

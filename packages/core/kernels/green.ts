@@ -130,19 +130,28 @@ export function estimateAlong(d: usize, smooth: usize, misfit: usize, bytes: usi
   }
 }
 
-/** 1 2 1 across the sum of three rows weighted 1 2 1. */
+/** Three rows weighted 1 2 1. */
 // @ts-ignore: decorator
-@inline function around(up: usize, here: usize, down: usize, o: usize): v128 {
-  const left = add(add(at(up, o, -1), at(down, o, -1)), mul(s(2), at(here, o, -1)));
-  const middle = add(add(at(up, o, 0), at(down, o, 0)), mul(s(2), at(here, o, 0)));
-  const right = add(add(at(up, o, 1), at(down, o, 1)), mul(s(2), at(here, o, 1)));
-  return add(add(left, right), add(middle, middle));
+@inline function down(up: usize, here: usize, below: usize, o: usize): v128 { return add(add(at(up, o, 0), at(below, o, 0)), mul(s(2), at(here, o, 0))); }
+/** 1 2 1 across what `down` made of a row. */
+// @ts-ignore: decorator
+@inline function around(sums: usize, o: usize): v128 {
+  const middle = at(sums, o, 0);
+  return add(add(at(sums, o, -1), at(sums, o, 1)), add(middle, middle));
 }
-/** Green everywhere: both directions' estimates weighed by the other's variance around. `known`: the own colour minus green, where green was missing. */
-export function green(m: usize, across: usize, along: usize, ah: usize, ch: usize, dh: usize, av: usize, cv: usize, dv: usize, dst: usize, known: usize, n: i32, phase: i32): void {
-  const green = greens(phase);
+/**
+ * Green everywhere: both directions' estimates weighed by the other's variance around. `known`: the own colour minus green,
+ * where green was missing. sums: room for two rows, `bytes` from one to the next.
+ */
+export function green(m: usize, across: usize, along: usize, ah: usize, ch: usize, dh: usize, av: usize, cv: usize, dv: usize, dst: usize, known: usize, sums: usize, bytes: usize, n: i32, phase: i32): void {
+  const green = greens(phase), second = sums + bytes;
+  // one group beside what is worked on too
+  for (let o: i32 = -16; o < n * 4 + 16; o += 16) {
+    v128.store(sums + o, down(ah, ch, dh, <usize>o));
+    v128.store(second + o, down(av, cv, dv, <usize>o));
+  }
   for (let o: usize = 0; o < <usize>n * 4; o += 16) {
-    const h = around(ah, ch, dh, o), v = around(av, cv, dv, o);
+    const h = around(sums, o), v = around(second, o);
     const mixed = f32x4.div(add(mul(at(across, o, 0), v), mul(at(along, o, 0), h)), add(h, v));
     const missing = v128.andnot(mixed, green);
     v128.store(dst + o, add(at(m, o, 0), missing));

@@ -12,19 +12,31 @@ import { atan2, cosine, pairs, s, sine, smooth, whole } from './maths';
 
 /**
  * Hue, chroma and lightness moved as curves over the hue circle say (OKLCh). Neutrals are protected by a smooth step of
- * chroma; of lightness doubly, by its square, since the eye sees unsteady lightness first. Lighter is so much more L. p: chroma from, 1/width of the step, then three tables over the place of the hue round the diamond: hue shift
- * (radians), chroma factor less one, lightness shift at full weight; the number of intervals, then the values of each, the
- * first repeated twice.
+ * chroma; of lightness doubly, by its square, since the eye sees unsteady lightness first. Lighter is so much more L.
+ * p: chroma from, 1/width of the step; 1 where hue, where chroma, where lightness is moved at all, else 0; then three
+ * tables over the place of the hue round the diamond: hue shift (radians), chroma factor less one, lightness shift at full
+ * weight; the number of intervals, then the values of each, the first repeated twice.
  */
 export function hueBands(l: usize, a: usize, b: usize, n: i32, p: usize): void {
-  const from = v128.load32_splat(p), over = v128.load32_splat(p + 4), last = load<f32>(p, 8), step = (<usize>last + 2) << 2, shifts = p + 12, chromas = shifts + step, lights = chromas + step;
+  const from = v128.load32_splat(p), over = v128.load32_splat(p + 4), turns = load<f32>(p, 8) > 0, scales = load<f32>(p, 12) > 0, lightens = load<f32>(p, 16) > 0;
+  const last = load<f32>(p, 20), step = (<usize>last + 2) << 2, shifts = p + 24, chromas = shifts + step, lights = chromas + step;
   for (let i: usize = 0; i < <usize>n * 4; i += 16) {
     const A = v128.load(a + i), B = v128.load(b + i), weight = smooth(from, over, f32x4.sqrt(f32x4.add(f32x4.mul(A, A), f32x4.mul(B, B))));
     if (!v128.any_true(f32x4.gt(weight, s(0)))) continue;
     const at = f32x4.mul(f32x4.pmin(s(1), f32x4.pmax(s(0), placeOf(A, B))), s(last)), low = f32x4.floor(at), cell = whole(low), t = f32x4.sub(at, low);
-    const light = f32x4.mul(f32x4.mul(weight, weight), pairs(lights, cell, t)), less = darker(light);
-    const angle = f32x4.mul(weight, pairs(shifts, cell, t)), factor = f32x4.mul(less, f32x4.pmax(f32x4.add(s(1), f32x4.mul(weight, pairs(chromas, cell, t))), s(0))), c = f32x4.mul(cosine(angle), factor), d = f32x4.mul(sine(angle), factor);
-    v128.store(l + i, f32x4.pmax(f32x4.add(f32x4.mul(v128.load(l + i), less), f32x4.pmax(light, s(0))), s(0)));
+    let factor = s(1), c: v128, d = s(0);
+    if (scales) factor = f32x4.pmax(f32x4.add(s(1), f32x4.mul(weight, pairs(chromas, cell, t))), s(0));
+    if (lightens) {
+      const light = f32x4.mul(f32x4.mul(weight, weight), pairs(lights, cell, t)), less = darker(light);
+      factor = f32x4.mul(less, factor);
+      v128.store(l + i, f32x4.pmax(f32x4.add(f32x4.mul(v128.load(l + i), less), f32x4.pmax(light, s(0))), s(0)));
+    }
+    c = factor;
+    if (turns) {
+      const angle = f32x4.mul(weight, pairs(shifts, cell, t));
+      c = f32x4.mul(cosine(angle), factor);
+      d = f32x4.mul(sine(angle), factor);
+    }
     v128.store(a + i, f32x4.sub(f32x4.mul(A, c), f32x4.mul(B, d)));
     v128.store(b + i, f32x4.add(f32x4.mul(A, d), f32x4.mul(B, c)));
   }
@@ -37,9 +49,9 @@ export function hueBands(l: usize, a: usize, b: usize, n: i32, p: usize): void {
 /**
  * A range of colours round a picked one, moved and evened out. p: cosine and sine of the picked hue, its chroma and
  * lightness, then half width and 1/softness in hue (radians), chroma, lightness [6], shifts of hue (radians), chroma
- * (share), lightness [3], and how far each is pulled to the picked colour [3], 0–1; 1 to show the weight instead; last, the
- * chroma from which a colour is far enough from neutral to have a hue, and 1/width of that step. Of lightness
- * neutrals are protected doubly, as above.
+ * (share), lightness [3], and how far each is pulled to the picked colour [3], 0–1; 1 to show the weight instead; the
+ * chroma from which a colour is far enough from neutral to have a hue, and 1/width of that step; last, a cosine of the hue
+ * below which nothing is reached for certain. Of lightness neutrals are protected doubly, as above.
  */
 export function colourRange(l: usize, a: usize, b: usize, n: i32, p: usize): void {
   const ca = v128.load32_splat(p), sa = v128.load32_splat(p + 4), ownC = v128.load32_splat(p + 8), ownL = v128.load32_splat(p + 12), w = p + 16, shift = p + 40, even = p + 52, show = load<f32>(p + 64) > 0;
@@ -48,7 +60,8 @@ export function colourRange(l: usize, a: usize, b: usize, n: i32, p: usize): voi
     // the picked hue lies along u
     const u = f32x4.add(f32x4.mul(A, ca), f32x4.mul(B, sa)), v = f32x4.sub(f32x4.mul(B, ca), f32x4.mul(A, sa)), chroma = f32x4.sqrt(f32x4.add(f32x4.mul(u, u), f32x4.mul(v, v))), dc = f32x4.sub(chroma, ownC), dl = f32x4.sub(L, ownL);
     const sure = smooth(v128.load32_splat(p + 68), v128.load32_splat(p + 72), chroma);
-    let weight = f32x4.mul(sure, f32x4.mul(near(f32x4.abs(dc), w + 8), near(f32x4.abs(dl), w + 16))), away = s(0);
+    // the angle is worked out only where one of the four may be within reach
+    let weight = v128.and(f32x4.mul(sure, f32x4.mul(near(f32x4.abs(dc), w + 8), near(f32x4.abs(dl), w + 16))), f32x4.ge(u, f32x4.mul(v128.load32_splat(p + 76), chroma))), away = s(0);
     if (v128.any_true(f32x4.gt(weight, s(0)))) { away = atan2(v, u); weight = f32x4.mul(weight, near(f32x4.abs(away), w)); }
     if (show) { const a3 = f32x4.mul(weight, s(0.16)); v128.store(l + i, f32x4.add(f32x4.mul(s(0.6), L), f32x4.mul(weight, s(0.25)))); v128.store(a + i, f32x4.mul(a3, s(0.86))); v128.store(b + i, f32x4.mul(a3, s(0.5))); continue; }
     if (!v128.any_true(f32x4.gt(weight, s(0)))) continue;

@@ -27,7 +27,7 @@ export { grainTop, grainHalf, grainDown, grainAcross, grain } from './grain';
 export { squares, spread } from './scatter';
 export { toneColour } from './toning';
 export { wash, overprint } from './blend';
-export { develop, throughDyes, printed, pictured } from './film';
+export { develop, throughDyes, printed, pictured, filmPlaces } from './film';
 export { relax, leftOver, addFound, bend, product, added } from './membrane';
 export { patchCosts, patchPass, patchVote } from './patches';
 export { gradientShare, radialShare, strokeShare, spreadRow, outlineShare, toneShare, colourShare, fieldShare, maskWith, maskOver, maskGrey, maskMix } from './mask';

@@ -14,8 +14,11 @@
 
 /** 2ˣ for −126 ≤ x ≤ 126 (clamped); coefficients of the Cephes library's exp2f (Moshier). */
 // @ts-ignore: decorator
-@inline export function exp2(value: v128): v128 {
-  const x = f32x4.pmin(s(126), f32x4.pmax(s(-126), value)), near = f32x4.nearest(x), f = f32x4.sub(x, near), z = f32x4.mul(f, f);
+@inline export function exp2(value: v128): v128 { return exp2Within(f32x4.pmin(s(126), f32x4.pmax(s(-126), value))); }
+/** The same of what is known to lie there. */
+// @ts-ignore: decorator
+@inline export function exp2Within(x: v128): v128 {
+  const near = f32x4.nearest(x), f = f32x4.sub(x, near), z = f32x4.mul(f, f);
   const low = f32x4.add(s(1), f32x4.mul(s(6.931472028550421e-1), f)), middle = f32x4.add(s(2.402264791363012e-1), f32x4.mul(s(5.550332471162809e-2), f)), high = f32x4.add(f32x4.add(s(9.618437357674640e-3), f32x4.mul(s(1.339887440266574e-3), f)), f32x4.mul(s(1.535336188319500e-4), z));
   const y = f32x4.add(f32x4.add(low, f32x4.mul(middle, z)), f32x4.mul(high, f32x4.mul(z, z)));
   // the exponent, 127 on, in the low bits of a number about 1.5 · 2²³
@@ -49,15 +52,20 @@
 @inline export function whole(x: v128): v128 { return v128.xor(f32x4.add(x, s(8388608)), i32x4.splat(0x4b000000)); }
 /** Two neighbours at each of four addresses (`table` + 4·i), mixed by t. */
 // @ts-ignore: decorator
-@inline export function pairs(table: usize, i: v128, t: v128): v128 {
-  const a = v128.load64_lane(table + (<usize>i32x4.extract_lane(i, 1) << 2), v128.load64_zero(table + (<usize>i32x4.extract_lane(i, 0) << 2)), 1), b = v128.load64_lane(table + (<usize>i32x4.extract_lane(i, 3) << 2), v128.load64_zero(table + (<usize>i32x4.extract_lane(i, 2) << 2)), 1);
+@inline export function pairs(table: usize, i: v128, t: v128): v128 { return neighbours(i32x4.add(i32x4.shl(i, 2), i32x4.splat(<i32>table)), t); }
+/** The same of addresses. They are taken out in twos: taking single lanes out costs more. */
+// @ts-ignore: decorator
+@inline function neighbours(at: v128, t: v128): v128 {
+  const first = i64x2.extract_lane(at, 0), second = i64x2.extract_lane(at, 1);
+  const a = v128.load64_lane(<usize>(first >>> 32), v128.load64_zero(<usize>first), 1), b = v128.load64_lane(<usize>(second >>> 32), v128.load64_zero(<usize>second), 1);
   return mix(v128.shuffle<f32>(a, b, 0, 2, 4, 6), v128.shuffle<f32>(a, b, 1, 3, 5, 7), t);
 }
 /** A table of `last` + 2 values read at four places, clamped to [0, 1] (no number counts as 0); linear between entries. */
 // @ts-ignore: decorator
 @inline export function read(table: usize, last: f32, at: v128): v128 {
-  const p = f32x4.mul(f32x4.pmin(s(1), f32x4.pmax(s(0), at)), s(last)), cell = f32x4.floor(p);
-  return pairs(table, whole(cell), f32x4.sub(p, cell));
+  const p = f32x4.pmin(s(last), f32x4.pmax(s(0), f32x4.mul(at, s(last)))), cell = f32x4.floor(p);
+  // the whole number stands in the low bits of 2²³ + cell; four times the bits above them is taken off the table's address
+  return neighbours(i32x4.add(i32x4.shl(f32x4.add(cell, s(8388608)), 2), i32x4.splat(<i32>table - (0x4b000000 << 2))), f32x4.sub(p, cell));
 }
 
 /** a·x + b·y + c·z with scalars a, b, c read from p. */

@@ -9,15 +9,18 @@ import { exp2, read, row, s, smooth } from './maths';
 /**
  * Light times 2^ev of the distance from a centre, in half axes. p: boxes[8], luminance weights[3], 1 for the picture's box, centre in
  * shares of the box[2], size in half axes, how round (0 the box's ratio, 1 a circle), how far lights are kept, number of
- * intervals, table of EV over half the distance, the last value repeated.
+ * intervals, table over half the distance, the last value repeated: of the factor where no lights are kept, else of EV.
  */
 export function vignette(r: usize, g: usize, b: usize, n: i32, p: usize, left: f32, column: i32, step: f32, y: f32): void {
   const box = load<f32>(p, 44) > 0 ? p : p + 16, width = load<f32>(box, 8), height = load<f32>(box, 12), long = max<f32>(width, height), round = load<f32>(p, 60), size = load<f32>(p, 56) * 0.5;
-  const ax = s(1 / (size * (width + (long - width) * round))), ay: f32 = 1 / (size * (height + (long - height) * round)), cx = s(load<f32>(box) + load<f32>(p, 48) * width), dy = s((y - load<f32>(box, 4) - load<f32>(p, 52) * height) * ay), kept = v128.load32_splat(p, 64), last = load<f32>(p, 68), dy2 = f32x4.mul(dy, dy);
+  const ax = s(1 / (size * (width + (long - width) * round))), ay: f32 = 1 / (size * (height + (long - height) * round)), cx = s(load<f32>(box) + load<f32>(p, 48) * width), dy = s((y - load<f32>(box, 4) - load<f32>(p, 52) * height) * ay), kept = v128.load32_splat(p, 64), keeps = load<f32>(p, 64) > 0, last = load<f32>(p, 68), dy2 = f32x4.mul(dy, dy);
   for (let k: i32 = 0; k < n; k += 4) {
     const i = <usize>k << 2, x = v128.load(r + i), v = v128.load(g + i), z = v128.load(b + i), dx = f32x4.mul(f32x4.sub(across(left, column + k, step), cx), ax);
-    const ev = read(p + 72, last, f32x4.mul(s(0.5), f32x4.sqrt(f32x4.add(f32x4.mul(dx, dx), dy2)))), held = f32x4.mul(kept, smooth(s(0.3), s(1.6), row(p + 32, x, v, z)));
-    const gain = exp2(f32x4.add(f32x4.pmax(s(0), ev), f32x4.mul(f32x4.pmin(s(0), ev), f32x4.sub(s(1), held))));
+    let gain = read(p + 72, last, f32x4.mul(s(0.5), f32x4.sqrt(f32x4.add(f32x4.mul(dx, dx), dy2))));
+    if (keeps) {
+      const held = f32x4.mul(kept, smooth(s(0.3), s(1.6), row(p + 32, x, v, z)));
+      gain = exp2(f32x4.add(f32x4.pmax(s(0), gain), f32x4.mul(f32x4.pmin(s(0), gain), f32x4.sub(s(1), held))));
+    }
     v128.store(r + i, f32x4.mul(x, gain)); v128.store(g + i, f32x4.mul(v, gain)); v128.store(b + i, f32x4.mul(z, gain));
   }
 }

@@ -28,13 +28,13 @@ export function curveLightness(l: usize, _a: usize, _b: usize, n: i32, p: usize)
   const last = load<f32>(p), table = p + 4;
   for (let i: usize = 0; i < <usize>n * 4; i += 16) v128.store(l + i, read(table, last, v128.load(l + i)));
 }
-/** pivot·(v/pivot)^exponent of each channel, or of luminance with the channels' ratios kept. p: pivot, 1/pivot, exponent, 1 for luminance, weights[3]. */
+/** pivot·(v/pivot)^exponent of each channel, or of luminance with the channels' ratios kept. p: pivot, 1/pivot, exponent (less 1 for luminance), 1 for luminance, weights[3]. */
 export function contrast(r: usize, g: usize, b: usize, n: i32, p: usize): void {
   const pivot = v128.load32_splat(p), over = v128.load32_splat(p + 4), exponent = v128.load32_splat(p + 8), whole = load<f32>(p + 12) > 0;
   for (let i: usize = 0; i < <usize>n * 4; i += 16) {
     const x = v128.load(r + i), y = v128.load(g + i), z = v128.load(b + i);
     if (whole) {
-      const light = f32x4.pmax(row(p + 16, x, y, z), s(1e-7)), gain = f32x4.div(f32x4.mul(pivot, pow(f32x4.mul(light, over), exponent)), light);
+      const gain = pow(f32x4.mul(f32x4.pmax(row(p + 16, x, y, z), s(1e-7)), over), exponent);
       v128.store(r + i, f32x4.mul(x, gain)); v128.store(g + i, f32x4.mul(y, gain)); v128.store(b + i, f32x4.mul(z, gain));
     } else {
       v128.store(r + i, f32x4.mul(pivot, pow(f32x4.pmax(f32x4.mul(x, over), s(0)), exponent)));

@@ -30,6 +30,7 @@ export const kernelNeeds = {
   affine: 'point',
   affineTable: 'point',
   acescct: 'point',
+  filmPlaces: 'point',
   lut3d: 'point',
   lut1d: 'point',
   toneColour: 'point',

@@ -3,7 +3,7 @@ import type { RawFacts, RawPixels } from './mosaic.ts';
 import { plateOffset, plateScale } from './scale.ts';
 
 /** Columns worked on at once, so that the rows in use stay in the cache; and what is read beside them. */
-const core = 1024,
+const core = 2048,
   halo = 12;
 /** Rows the kernel keeps: eleven rings of sixteen, then three single ones. */
 const ringRows = 11 * 16 + 3;

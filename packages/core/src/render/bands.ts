@@ -26,9 +26,11 @@ export function bandTables({
   guard,
   strength,
 }: Record<'hue' | 'chroma' | 'lightness', readonly BandHandle[]> & { guard: number; strength: number }): number[] {
+  const moves = (handles: readonly BandHandle[]): number => Number(handles.some(([, value]) => value !== 0));
   return [
     0.002 + 0.02 * guard,
     1 / (0.01 + 0.09 * guard),
+    ...[hue, chroma, lightness].map(moves),
     intervals,
     ...table((h) => (limit(bandAt(hue, h) * strength, 110) * Math.PI) / 180),
     ...table((h) => limit((bandAt(chroma, h) / 100) * strength, 2)),

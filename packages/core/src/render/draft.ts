@@ -29,7 +29,7 @@ export function commonPasses(a: Plan, b: Plan): number {
   while (i < a.passes.length && i < b.passes.length && samePass(a.passes[i]!, b.passes[i]!)) i++;
   return i;
 }
-/** The last place up to `count` passes where the planes are light: nothing is put aside, and they are not in OKLab or behind a logarithm. */
+/** The last place up to `count` passes where the planes are light: nothing is put aside, and they are not in OKLab, behind a logarithm or places in a cube. */
 export function lightPlace(passes: readonly Pass[], count: number): number {
   let at = 0,
     inLab = false;
@@ -37,7 +37,7 @@ export function lightPlace(passes: readonly Pass[], count: number): number {
     const { kernel } = passes[i - 1]!;
     if (kernel === 'toLab') inLab = true;
     if (kernel === 'fromLab') inLab = false;
-    if (!inLab && kernel !== 'acescct' && openAfter(passes.slice(0, i)) === 0) at = i;
+    if (!inLab && kernel !== 'acescct' && kernel !== 'filmPlaces' && openAfter(passes.slice(0, i)) === 0) at = i;
   }
   return at;
 }

@@ -109,7 +109,9 @@ function openGrain(
     f32 = kernels.f32(),
     u32 = new Uint32Array(f32.buffer);
   const weights = lend(phases * 16),
-    columns = lend(width * 8),
+    // the kernel goes on in fours
+    drawnColumns = (width + 3) & ~3,
+    columns = lend(drawnColumns * 8),
     rowWeights = lend(16),
     first = Math.floor(placeX(0)) - 1,
     last = Math.floor(placeX(width - 1)) + 2,
@@ -118,8 +120,8 @@ function openGrain(
     ),
     finest = fields[0]!.levels[lattice.depth]!;
   f32.set(lattice.weights, weights / 4);
-  for (let i = 0; i < width; i++) {
-    const place = placeX(i),
+  for (let i = 0; i < drawnColumns; i++) {
+    const place = placeX(Math.min(i, width - 1)),
       square = Math.floor(place);
     u32[columns / 4 + 2 * i] = (square - 1 - finest.first) * 4;
     u32[columns / 4 + 2 * i + 1] = phaseOf(place - square) * 16;

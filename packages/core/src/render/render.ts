@@ -211,7 +211,7 @@ export function renderForms(
 }
 
 /** Rows worked on at once where passes read neighbours: many times what they read beyond, and no more than fits in memory. */
-const bandRows = (width: number, reach: number): number => Math.max(64, Math.min(Math.floor(6e6 / width), 2 * reach));
+const bandRows = (width: number, reach: number): number => Math.max(64, Math.min(Math.floor(6e6 / width), 6 * reach));
 
 /** Renders the rows of a plate region from `first` to before `end` into their place in a finished picture. */
 export function renderRows(

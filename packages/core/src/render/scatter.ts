@@ -30,7 +30,8 @@ export function runScatter({ kernels, pass, planes, out, width, height, first, e
     deviation = pass.parameters[3]! * edge,
     side = 2 ** Math.max(0, Math.floor(Math.log2(deviation))),
     radius = Math.max(1, Math.floor(Math.ceil(pass.reach * edge) / side) - 2);
-  for (let k = 0; k < planes.length / n; k++) out.set(planes.subarray(k * n + first * width, k * n + end * width), k * width * count);
+  for (let k = 0; k < planes.length / n; k++)
+    if (k > 2 || pass.parameters[k] === 0) out.set(planes.subarray(k * n + first * width, k * n + end * width), k * width * count);
   const left = Math.floor(x / side),
     top = Math.floor(y / side),
     columns = Math.floor((x + width - 1) / side) - left + 1,
@@ -105,11 +106,11 @@ export function runScatter({ kernels, pass, planes, out, width, height, first, e
       const place = Math.min(rows - 1, Math.max(0, (y + first + j + 0.5) / side - 0.5 - top)),
         low = Math.min(Math.max(0, rows - 2), Math.floor(place)),
         high = Math.min(rows - 1, low + 1),
-        to = out.subarray((c * count + j) * width, (c * count + j + 1) * width);
-      f32.set(to, at.row / 4);
+        start = c * n + (first + j) * width;
+      f32.set(planes.subarray(start, start + width), at.row / 4);
       const from = (x + 0.5) / side + 0.5 - left;
       spread(at.row, width, at.blurred + low * line * 4, at.blurred + high * line * 4, place - low, at.room, line, from, 1 / side, share);
-      to.set(f32.subarray(at.row / 4, at.row / 4 + width));
+      out.set(f32.subarray(at.row / 4, at.row / 4 + width), (c * count + j) * width);
     }
   }
 }

@@ -45,6 +45,8 @@ export const apart = defineStep({
     return inLab('hueBands', [
       0.0005,
       1 / 0.004,
+      // hue and chroma, not lightness
+      ...[1, 1, 0],
       intervals,
       ...table(moved.map((m) => m.turn)),
       ...table(moved.map((m) => m.factor)),

@@ -51,6 +51,8 @@ export const colourRange = defineStep({
       values['show'] ? 1 : 0,
       0.2 * edge - 1e-3,
       1 / (0.35 * edge + 1e-3),
+      // a little less than it is, so that rounding takes nothing away
+      Math.cos(Math.min(Math.PI, rad(n('hueWidth')) * (1 + soft / 2))) - 1e-3,
     ]);
   },
 });

@@ -24,9 +24,8 @@ export const contrast = defineStep({
   },
   compile: (values, strength) => {
     const exponent = 2 ** ((numberOf(values, 'contrast') / 100) * strength),
-      pivot = 0.18 * 2 ** numberOf(values, 'pivotEv');
-    return exponent === 1
-      ? []
-      : [{ kernel: 'contrast', parameters: [pivot, 1 / pivot, exponent, values['on'] === 'luminance' ? 1 : 0, ...luminanceShares] }];
+      pivot = 0.18 * 2 ** numberOf(values, 'pivotEv'),
+      whole = values['on'] === 'luminance' ? 1 : 0;
+    return exponent === 1 ? [] : [{ kernel: 'contrast', parameters: [pivot, 1 / pivot, exponent - whole, whole, ...luminanceShares] }];
   },
 });

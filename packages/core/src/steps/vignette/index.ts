@@ -39,7 +39,8 @@ export const vignette = defineStep({
       feather = share('feather');
     if (edge === 0 && middle === 0) return [];
     const outer = (r: number): number => smoothstep((r - (1 - 0.9 * feather)) / (1.8 * feather) + 1e-9),
-      inner = (r: number): number => 1 - smoothstep(r / 1.1);
+      inner = (r: number): number => 1 - smoothstep(r / 1.1),
+      ev = (t: number): number => edge * outer(2 * t) + middle * inner(2 * t);
     return [
       {
         kernel: 'vignette',
@@ -52,7 +53,7 @@ export const vignette = defineStep({
           share('size'),
           share('round'),
           share('kept'),
-          ...tableOver(512, (t) => edge * outer(2 * t) + middle * inner(2 * t)),
+          ...tableOver(512, share('kept') > 0 ? ev : (t) => 2 ** ev(t)),
         ],
       },
     ];

@@ -9,7 +9,7 @@ import { openFilm, type Film } from './film.ts';
 import type { LensFilter } from '../../colour/lensFilters.ts';
 import type { Handling } from './handling.ts';
 import { encodePicture } from './developing.ts';
-import { decodePicture, draftSize, filmTable, nodeLight, spreadAt, tableSize, type FilmTable } from './table.ts';
+import { codeOf, decodePicture, draftSize, filmTable, nodeLight, spreadAt, tableSize, type FilmTable } from './table.ts';
 import { sheetOf, type CompileSheet } from './index.ts';
 import type { StockSheet } from './sheet.ts';
 
@@ -103,14 +103,10 @@ export const filmCompiler =
     passesOf(sheetOf(values)!, tableFor(kernels, sheetOf(values)!, values), values, strength);
 function passesOf(sheet: StockSheet, whole: FilmTable, values: ParameterValues, strength: number): Pass[] {
   const table = mixed(whole, strength),
-    { cube } = table,
-    // the kernel's tables are over the square root
-    one = tableOver(2048, (t) => spreadAt(table, t * t)).slice(1),
-    spreads = Float32Array.from([2048, ...one, ...one, ...one]);
+    { cube } = table;
   return [
     ...halationOf(sheet, values, strength),
-    { kernel: 'acescct', parameters: [0] },
-    { kernel: 'curves', parameters: spreads },
+    { kernel: 'filmPlaces', parameters: Float32Array.from(tableOver(4096, (t) => spreadAt(table, codeOf(32 * t ** 4)))) },
     tablePass(cube),
     { kernel: 'affineTable', parameters: fromPicture },
     ...grainOf(sheet, values, strength),

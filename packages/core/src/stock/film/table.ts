@@ -17,6 +17,10 @@ const from = 0.0729055341958355,
 const lightOf = (v: number): number =>
   v <= 0.155251141552511 ? (v - 0.0729055341958355) / 10.5402377416545 : exp((v * 17.52 - 9.72) * 0.693147180559945309);
 
+/** A light's value of ACEScct, by our own logarithm. */
+export const codeOf = (light: number): number =>
+  light <= 0.0078125 ? 10.5402377416545 * light + 0.0729055341958355 : (log10(light) * 3.32192809488736235 + 9.72) / 17.52;
+
 /** Nodes of the colours that are fitted, along each of the two channels under the greatest. */
 const fits = 33;
 /** The ratio to the greatest channel at a node: finer towards none. */
