@@ -148,8 +148,16 @@ describe('finishing', () => {
     const before = await hand.patch(0.5, 0.8);
     await page.getByLabel('File of the picture').setInputFiles(wrong);
     await page.getByText('is not a picture that can be read').waitFor();
+    const kept = page.waitForRequest((r) => /api\/drafts\/?\d*$/.test(r.url()) && /"kept":"[0-9a-f]{64}"/.test(r.postData() ?? ''));
     await page.getByLabel('File of the picture').setInputFiles(right);
     await page.getByRole('img', { name: 'The picture paper.png' }).waitFor();
+    // it goes to the draft by its hash, and comes back whole
+    expect((await kept).postData()).not.toContain('dyepot-picture');
+    await settled();
+    expect((await hand.patch(0.5, 0.8))[1]!).toBeGreaterThan(before[1]! + 40);
+    expect((await leadAsServer(page)).equal).toBe(true);
+    await page.reload();
+    await painted(page);
     await settled();
     expect((await hand.patch(0.5, 0.8))[1]!).toBeGreaterThan(before[1]! + 40);
     expect((await leadAsServer(page)).equal).toBe(true);

@@ -40,6 +40,7 @@ export * from './plan/dyestrip.ts';
 export { stepName } from './look/differences.ts';
 export { giveSteps } from './look/give.ts';
 export { blendLooks } from './look/blend.ts';
+export * from './look/kept.ts';
 export * from './look/look.ts';
 export * from './look/trim.ts';
 export * from './look/worn.ts';

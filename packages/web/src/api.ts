@@ -1,7 +1,8 @@
-import type { Cdl, Look, Rendition, StoredTable } from '@dyepot/core';
+import type { Cdl, Look, Rendition, StoredPicture, StoredTable } from '@dyepot/core';
 import { createApi, fetchBaseQuery, type BaseQueryFn, type FetchArgs, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import { serverAnswered } from './house/serverAway.ts';
 import { doorIsClosed } from './people/door.ts';
+import { byHash, filled, leanly } from './saving/keptDocuments.ts';
 import { withFilm } from './view/withFilm.ts';
 import type {
   HouseFacts,
@@ -19,7 +20,23 @@ import type {
   TrashKind,
 } from './types.ts';
 
-const ask = fetchBaseQuery({ baseUrl: '/api' });
+const ask = fetchBaseQuery({ baseUrl: '/api', prepareHeaders: (headers) => headers.set(byHash, 'yes') });
+type Ask = typeof ask;
+/** Asks with hashes for the pictures and tables that the server keeps; whole where it has one no more. */
+const askLeanly: Ask = async (args, api, extra) => {
+  if (typeof args === 'string' || typeof args.body !== 'object' || args.body instanceof Blob)
+    return filledAnswer(await ask(args, api, extra));
+  const lean = await ask({ ...args, body: leanly(args.body) }, api, extra);
+  return filledAnswer(lean.error?.status === 424 ? await ask(args, api, extra) : lean);
+};
+async function filledAnswer(answer: Awaited<ReturnType<Ask>>): Promise<typeof answer> {
+  if (answer.error) return answer;
+  try {
+    return { ...answer, data: await filled(answer.data) };
+  } catch (error) {
+    return { ...answer, data: undefined, error: { status: 'FETCH_ERROR', error: String(error) } };
+  }
+}
 /** Whether nobody answered, or a proxy whose server does not. */
 function isAway(error: FetchBaseQueryError | undefined): boolean {
   const status = error?.status === 'PARSING_ERROR' ? error.originalStatus : error?.status;
@@ -27,7 +44,7 @@ function isAway(error: FetchBaseQueryError | undefined): boolean {
 }
 /** Asks the server, and notes whether it answers at all. */
 const baseQuery: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, api, extra) => {
-  const answer = await ask(args, api, extra);
+  const answer = await askLeanly(args, api, extra);
   serverAnswered(!isAway(answer.error));
   // a name and password that do not belong together are said where they are asked for
   if (answer.error?.status === 401 && api.endpoint !== 'logIn') doorIsClosed(true);
@@ -94,6 +111,14 @@ export const api = createApi({
     readTable: build.mutation<{ table: StoredTable; corrections: { id: string; cdl: Cdl }[]; warnings: string[] }, File>({
       query: (file) => ({
         url: `/tables/read?name=${encodeURIComponent(file.name)}`,
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+    }),
+    readPicture: build.mutation<StoredPicture, File>({
+      query: (file) => ({
+        url: `/pictures/read?name=${encodeURIComponent(file.name)}`,
         method: 'POST',
         body: file,
         headers: { 'Content-Type': 'application/octet-stream' },

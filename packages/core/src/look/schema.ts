@@ -6,6 +6,7 @@ import { validateSheet } from '../stock/film/sheetSchema.ts';
 import { validatePicture } from '../formats/storedPicture.ts';
 import { frameMask, portableMask } from '../mask/schema.ts';
 import type { Mask } from '../mask/mask.ts';
+import { isKept, type KeptDocument } from './kept.ts';
 import { blends, type Chain, type Look } from './look.ts';
 import type { OwnSteps } from './worn.ts';
 import { lookVersion, migrateLook } from './migrate.ts';
@@ -18,6 +19,8 @@ const documents: Record<DocumentParameter['format'], (value: unknown) => object>
   'dyepot-stock': (value) => validateSheet(value),
   'dyepot-picture': validatePicture,
 };
+
+const notThere = ({ kept }: KeptDocument): string => `documents/${kept.slice(0, 12)}….json is missing from the data folder, or damaged`;
 
 /** A parameter that is left out stays so, and means its default. */
 function parameterSchema(p: Parameter): Joi.Schema {
@@ -42,8 +45,8 @@ function parameterSchema(p: Parameter): Joi.Schema {
       .unknown()
       .allow(null)
       .label(p.label)
-      .custom((value: unknown, helpers) => {
-        const read = value === null ? null : documents[p.format](value);
+      .custom((value: object | null, helpers) => {
+        const read = value === null ? null : isKept(value) ? { message: notThere(value) } : documents[p.format](value);
         return read && 'message' in read ? helpers.message({ custom: `{{#label}}: ${read.message}` }) : value;
       });
   if (p.type === 'table')
@@ -51,8 +54,8 @@ function parameterSchema(p: Parameter): Joi.Schema {
       .unknown()
       .allow(null)
       .label(p.label)
-      .custom((value: unknown, helpers) => {
-        const read = value === null ? { table: null } : readStoredTable(value);
+      .custom((value: object | null, helpers) => {
+        const read = value === null ? { table: null } : isKept(value) ? { message: notThere(value) } : readStoredTable(value);
         return 'message' in read ? helpers.message({ custom: `{{#label}}: ${read.message}` }) : value;
       });
   const point = Joi.array().ordered(Joi.number().strict().min(0).max(1).required(), Joi.number().strict().min(0).max(1).required());

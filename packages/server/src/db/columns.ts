@@ -1,4 +1,5 @@
-import { DataTypes, type Sequelize } from 'sequelize';
+import { DataTypes, type Model, type Sequelize } from 'sequelize';
+import { filled, leanly } from './keptDocuments.ts';
 
 export const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: true } as const,
   text = DataTypes.TEXT,
@@ -11,6 +12,17 @@ export const id = { type: DataTypes.INTEGER, autoIncrement: true, primaryKey: tr
   deletedAt = DataTypes.DATE;
 /** A column that is never empty. */
 export const some = <T>(type: T): { type: T; allowNull: false } => ({ type, allowNull: false });
+
+/** A JSON column whose pictures and tables are kept by themselves, and are there again when it is read. */
+export const withKept = (name: string): { type: typeof json; get(this: Model): unknown; set(this: Model, value: unknown): void } => ({
+  type: json,
+  get() {
+    return filled(this.getDataValue(name));
+  },
+  set(value) {
+    this.setDataValue(name, leanly(value));
+  },
+});
 
 type Table = { sequelize: Sequelize; tableName: string };
 /** Rows that know when they were made. */

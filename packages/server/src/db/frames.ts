@@ -17,7 +17,7 @@ import {
 import { checkedGround } from './checkedGround.ts';
 import { checkedOwn } from './checkedOwn.ts';
 import { checkedRepairs } from './checkedRepairs.ts';
-import { createdAt, deletedAt, id, json, kept, plain, real, some, text, trashed, whole } from './columns.ts';
+import { createdAt, deletedAt, id, json, kept, plain, real, some, text, trashed, whole, withKept } from './columns.ts';
 
 /** Frames across, looks down (0: the neutral response), and what was said of cells, by “frame look”. */
 export interface SwatchCard {
@@ -170,7 +170,7 @@ export function bindFrames(sequelize: Sequelize): void {
       lookId: whole,
       lookRevision: whole,
       groundwork: json,
-      own: json,
+      own: withKept('own'),
       ownVersion: { ...some(whole), defaultValue: 0 },
       repairs: json,
       repairVersion: { ...some(whole), defaultValue: 0 },
@@ -180,6 +180,9 @@ export function bindFrames(sequelize: Sequelize): void {
     },
     trashed(sequelize, 'frames'),
   );
-  FrameHistory.init({ frameId: { type: whole, primaryKey: true }, document: some(json) }, plain(sequelize, 'frame_histories'));
+  FrameHistory.init(
+    { frameId: { type: whole, primaryKey: true }, document: { ...withKept('document'), allowNull: false } },
+    plain(sequelize, 'frame_histories'),
+  );
   Frame.belongsTo(Raw, { as: 'raw', foreignKey: 'hash' });
 }

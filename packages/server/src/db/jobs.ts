@@ -5,7 +5,7 @@ import type { LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
 import type { FileSettings } from '../work/encodeFile.ts';
-import { createdAt, id, json, kept, plain, real, some, text, whole, yesNo } from './columns.ts';
+import { createdAt, id, json, kept, plain, real, some, text, whole, withKept, yesNo } from './columns.ts';
 
 export type JobState = 'waiting' | 'running' | 'paused' | 'done' | 'cancelled' | 'failed';
 export interface JobSettings {
@@ -107,9 +107,9 @@ export function bindJobs(sequelize: Sequelize): void {
       message: text,
       seconds: real,
       groundwork: json,
-      own: json,
+      own: withKept('own'),
       repairs: json,
-      look: json,
+      look: withKept('look'),
       lookSaid: json,
       file: json,
       alone: { type: yesNo, allowNull: false, defaultValue: false },

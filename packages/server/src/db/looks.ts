@@ -1,6 +1,6 @@
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
-import { createdAt, deletedAt, id, json, kept, some, text, trashed, whole, yesNo, bytes } from './columns.ts';
+import { bytes, createdAt, deletedAt, id, json, kept, some, text, trashed, whole, withKept, yesNo } from './columns.ts';
 
 export class LookRecord extends Model<InferAttributes<LookRecord>, InferCreationAttributes<LookRecord>> {
   declare id: CreationOptional<number>;
@@ -67,7 +67,7 @@ export function bindLooks(sequelize: Sequelize): void {
       id,
       lookId: some(whole),
       revision: some(whole),
-      document: some(json),
+      document: { ...withKept('document'), allowNull: false },
       strip: some(json),
       label: { ...some(text), defaultValue: '' },
       colours: bytes,
@@ -81,9 +81,9 @@ export function bindLooks(sequelize: Sequelize): void {
       lookId: whole,
       revision: whole,
       version: some(whole),
-      document: some(json),
-      past: some(json),
-      future: some(json),
+      document: { ...withKept('document'), allowNull: false },
+      past: { ...withKept('past'), allowNull: false },
+      future: { ...withKept('future'), allowNull: false },
       changedAt: some(createdAt),
       createdAt,
       deletedAt,

@@ -1,12 +1,19 @@
-import express from 'express';
+import express, { type RequestHandler } from 'express';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { validateLook } from '@dyepot/core/src/look/schema.ts';
+import { keptIn } from '@dyepot/core/src/look/kept.ts';
+import { filled } from '../db/keptDocuments.ts';
 import { ServiceError } from '../services/errors.ts';
 
+/** Puts the pictures and tables in that a body says by their hashes. Whoever sent one that is not here any more may send it whole. */
+const withKept: RequestHandler = (req, _res, next) => {
+  req.body = filled(req.body);
+  next(keptIn(req.body).size > 0 ? new ServiceError(424, 'a picture or a table that this look uses is not kept here any more') : undefined);
+};
 /** Reads a body; looks may hold tables. */
-export const json = express.json({ limit: '24mb' });
+export const json = [express.json({ limit: '24mb' }), withKept];
 /** Reads a draft: a look, and what can be undone of it, which may hold its tables several times. */
-export const draftJson = express.json({ limit: '96mb' });
+export const draftJson = [express.json({ limit: '96mb' }), withKept];
 
 /** Sends pixels with their size beside them. */
 export function sendPlanes(res: express.Response, width: number, height: number, data: Uint8Array): void {

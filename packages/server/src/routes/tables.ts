@@ -1,5 +1,7 @@
 import { Router } from 'express';
 import Joi from 'joi';
+import { keptDocument } from '../db/keptDocuments.ts';
+import { found } from '../services/errors.ts';
 import * as tables from '../services/tables.ts';
 import type { RenderPool } from '../work/pool.ts';
 import type { BakeFormat } from '../work/bakeFile.ts';
@@ -18,6 +20,13 @@ export function tableRoutes(pool: RenderPool): Router {
   api.post(
     '/pictures/read',
     answer((req) => tables.readPicture(pool, req, check(named, req.query).name)),
+  );
+  api.get(
+    '/documents/:hash',
+    answer((req, res) => {
+      const document = found(keptDocument(String(req.params['hash'])), 'this picture or table');
+      res.set('Cache-Control', 'private, max-age=31536000, immutable').json(document);
+    }),
   );
   api.post(
     '/tables/picture',

@@ -1,6 +1,10 @@
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import Joi from 'joi';
+import { leanlyKnown } from '../db/keptDocuments.ts';
 import { ServiceError } from '../services/errors.ts';
+
+/** The header by which a page says that it knows kept pictures and tables by their hashes. */
+const byHash = 'X-Kept-By-Hash';
 
 /** Whether a text can be a name or a path: no NUL, no lone half of a surrogate pair. */
 const sound = (text: string): boolean => !text.includes('\0') && !/\p{Surrogate}/u.test(text);
@@ -37,7 +41,7 @@ export function answer(handler: (req: Request, res: Response) => Promise<unknown
     Promise.resolve()
       .then(() => handler(req, res))
       .then((value) => {
-        if (!res.headersSent) res.json(value ?? {});
+        if (!res.headersSent) res.json((req.get(byHash) === 'yes' ? leanlyKnown(value) : value) ?? {});
       }, next);
   };
 }

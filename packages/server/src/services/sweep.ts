@@ -1,6 +1,7 @@
 import { readdir, rm, rmdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { literal, Op } from 'sequelize';
+import { literal, Op, QueryTypes } from 'sequelize';
+import { dropDocument, keptBefore } from '../db/keptDocuments.ts';
 import { Frame, Job, JobItem, Raw, withRaw } from '../db/models.ts';
 import { dataPath } from '../places.ts';
 import { patchesOf } from '../work/mending.ts';
@@ -100,10 +101,35 @@ async function sweepTried(): Promise<number> {
   return gone;
 }
 
+/** Where looks and steps stand that may say kept pictures and tables. */
+const saidIn = [
+  ['look_revisions', 'document'],
+  ['drafts', 'document'],
+  ['drafts', 'past'],
+  ['drafts', 'future'],
+  ['frames', 'own'],
+  ['frame_histories', 'document'],
+  ['job_items', 'look'],
+  ['job_items', 'own'],
+] as const;
+/** Takes away pictures and tables that nothing kept or in the trash has used for a day. */
+async function sweepDocuments(): Promise<number> {
+  let gone = 0;
+  for (const hash of keptBefore(Date.now() - freshUploads)) {
+    const said = saidIn.map(([table, column]) => `EXISTS (SELECT 1 FROM ${table} WHERE instr("${column}", $hash))`).join(' OR '),
+      [row] = await Frame.sequelize!.query<{ used: number }>(`SELECT ${said} AS used`, { bind: { hash }, type: QueryTypes.SELECT });
+    if (row!.used) continue;
+    dropDocument(hash);
+    gone++;
+  }
+  return gone;
+}
+
 /** Takes away everything nobody speaks of any more: half-written files, empty folders, plates and uploads of what is gone. Returns how many files went. */
 export async function sweep(): Promise<number> {
   let gone = await sweepOrphans();
   gone += await sweepTried();
+  gone += (await sweepDocuments()) + (await sweepUnfinished(dataPath('documents')));
   for (const shelf of await listed(dataPath('thumbs'))) gone += await sweepUnfinished(join(dataPath('thumbs'), shelf));
   for (const { settings } of await Job.findAll({
     where: { kind: 'delivery' },

@@ -6,6 +6,7 @@ import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { Encoding } from '@dyepot/core/src/steps/lookup/index.ts';
+import { leanly } from '../db/keptDocuments.ts';
 import { dataPath } from '../places.ts';
 import type { RenderPool } from '../work/pool.ts';
 import type { BakeFormat, Baked } from '../work/bakeFile.ts';
@@ -48,7 +49,9 @@ const forget = (given: Given): Promise<void> => rm(join(given.path, '..'), { rec
 export async function readTable(pool: RenderPool, body: Readable, name: string): Promise<object> {
   const given = await receive(body, name);
   try {
-    return await pool.run('readTable', given);
+    const read = await pool.run('readTable', given);
+    leanly(read);
+    return read;
   } finally {
     await forget(given);
   }
@@ -57,7 +60,9 @@ export async function readTable(pool: RenderPool, body: Readable, name: string):
 export async function readPicture(pool: RenderPool, body: Readable, name: string): Promise<object> {
   const given = await receive(body, name);
   try {
-    return await pool.run('readPicture', given);
+    const read = await pool.run('readPicture', given);
+    leanly(read);
+    return read;
   } finally {
     await forget(given);
   }

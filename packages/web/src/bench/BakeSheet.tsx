@@ -8,6 +8,7 @@ import { complain, tell } from '../kit/notices.tsx';
 import { Sheet } from '../kit/Sheet.tsx';
 import { nameOf } from './benchSlice.ts';
 import { letGo } from '../kit/letGo.ts';
+import { leanText } from '../saving/keptDocuments.ts';
 
 const formats = [
     ['cube', 'Cube LUT (.cube)'],
@@ -59,7 +60,7 @@ export function BakeSheet({ look, onClose }: { look: Look; onClose: () => void }
       const r = await fetch('/api/tables/bake', {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify(wish),
+        body: leanText(wish),
       });
       if (!r.ok) {
         complain(((await r.json()) as { message?: string }).message ?? 'the table could not be made');

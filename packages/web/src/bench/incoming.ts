@@ -1,6 +1,7 @@
 import { plateLevels, type Look, type OwnSteps } from '@dyepot/core';
 import type { Frame } from '../types.ts';
 import type { Incoming } from '../steps/fitting.ts';
+import { leanText } from '../saving/keptDocuments.ts';
 
 /** What comes before a step of a print lane, the look's or the frame's own; null for a step elsewhere. */
 export function before(look: Look, own: OwnSteps | null, id: string): { look: Look; steps: OwnSteps | null } | null {
@@ -17,7 +18,7 @@ export async function smallPicture(frame: Frame, look: Look, steps: OwnSteps | n
   const answer = await fetch(`/api/frames/${frame.id}/region/${level}`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ look, steps: steps && { format: 'dyepot-local', version: 1, ...steps } }),
+    body: leanText({ look, steps: steps && { format: 'dyepot-local', version: 1, ...steps } }),
   });
   if (!answer.ok)
     throw new Error(((await answer.json().catch(() => ({}))) as { message?: string }).message ?? 'the frame could not be read');

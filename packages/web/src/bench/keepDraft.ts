@@ -1,4 +1,3 @@
-import { stepsOf, type Look } from '@dyepot/core';
 import { api } from '../api.ts';
 import type { DraftWish } from '../types.ts';
 import { tell } from '../kit/notices.tsx';
@@ -8,15 +7,16 @@ import type { store as theStore } from '../store.ts';
 import { act, isEdited, type BenchState } from './benchSlice.ts';
 
 type Store = typeof theStore;
-/** Edits kept with a draft; older ones can be undone only in the window that made them. Each may hold a look's table anew. */
-export const mostKept = { plain: 200, withTable: 20 };
-export const holdsTable = (look: Look): boolean =>
-  stepsOf(look).some((s) => Object.values(s.params).some((v) => v !== null && typeof v === 'object' && !Array.isArray(v)));
+/** Edits kept with a draft; older ones can be undone only in the window that made them. */
+export const mostKept = 200;
 
-const wishOf = ({ lookId, revision, look, past, future }: BenchState): DraftWish => {
-  const most = holdsTable(look) ? mostKept.withTable : mostKept.plain;
-  return { lookId, revision, look, past: past.slice(-most), future: future.slice(-most) };
-};
+const wishOf = ({ lookId, revision, look, past, future }: BenchState): DraftWish => ({
+  lookId,
+  revision,
+  look,
+  past: past.slice(-mostKept),
+  future: future.slice(-mostKept),
+});
 
 /** Sends the look on the bench to be kept as its draft: begins one, saves the one there is, or parts from one another window saved. */
 async function keep(store: Store, opening: string): Promise<Attempt> {
@@ -62,9 +62,8 @@ export function keepDrafts(store: Store): void {
     const { opening } = now,
       send: Send = () => keep(store, opening);
     send.leaving = () => {
-      const bench = store.getState().bench;
-      if (holdsTable(bench.look)) return false;
-      const { draft } = bench;
+      const bench = store.getState().bench,
+        { draft } = bench;
       return draft
         ? sendLeaving(`/api/drafts/${draft.id}`, 'PUT', { ...wishOf(bench), version: draft.version })
         : sendLeaving('/api/drafts', 'POST', wishOf(bench));

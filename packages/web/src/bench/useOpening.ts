@@ -7,7 +7,7 @@ import { store, useAppDispatch, useAppSelector } from '../store.ts';
 import type { Draft, ShelfLook } from '../types.ts';
 import { act, type Edit } from './benchSlice.ts';
 import { rememberedBench } from './remembered.ts';
-import { holdsTable, mostKept } from './keepDraft.ts';
+import { mostKept } from './keepDraft.ts';
 import { askOnce } from '../kit/askOnce.ts';
 
 /** A look asked for at a revision while a draft of another one is under way. */
@@ -36,7 +36,7 @@ function addressOf(search: URLSearchParams): URLSearchParams {
 
 const openDraft = (d: Draft): void => {
   const { lookId, revision, look, id, version } = d;
-  const trimmed = d.past.length === (holdsTable(look) ? mostKept.withTable : mostKept.plain);
+  const trimmed = d.past.length === mostKept;
   store.dispatch(
     act.lookOpened({ lookId, revision, look, draft: { id, version }, past: d.past as Edit[], future: d.future as Edit[], trimmed }),
   );

@@ -1,6 +1,7 @@
 import type { Look } from '@dyepot/core';
 import { useEffect, useRef, useState } from 'react';
 import { letGo } from './letGo.ts';
+import { leanText } from '../saving/keptDocuments.ts';
 
 /** A frame's picture under a look that need not be on the shelf; the last one stays until the next is there. */
 export function TriedPicture({
@@ -27,7 +28,7 @@ export function TriedPicture({
       const answer = await fetch(`/api/frames/${frame}/picture`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ look, edge }),
+        body: leanText({ look, edge }),
         signal: away.signal,
       });
       if (!answer.ok) throw new Error(((await answer.json().catch(() => ({}))) as { message?: string }).message ?? 'it cannot be shown');

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from 'react';
+import { leanText } from './keptDocuments.ts';
 import { openSaver, type Attempt, type Saver, type SaveState } from './saver.ts';
 
 const queue = openSaver();
@@ -33,7 +34,7 @@ export function attemptOf(error: unknown): Attempt {
 
 /** Sends a small request that outlives the page. False where it is too large for that (64 KB, Fetch standard). */
 export function sendLeaving(url: string, method: 'POST' | 'PUT', body: object): boolean {
-  const text = JSON.stringify(body);
+  const text = leanText(body);
   if (text.length > 60_000) return false;
   void fetch(url, { method, body: text, headers: { 'Content-Type': 'application/json' }, keepalive: true }).catch(() => {});
   return true;

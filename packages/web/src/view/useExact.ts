@@ -1,6 +1,7 @@
 import type { Groundwork, Look, OwnSteps } from '@dyepot/core';
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { Frame } from '../types.ts';
+import { leanText } from '../saving/keptDocuments.ts';
 
 /** How long the hand rests before the exact view is asked for. */
 const restMs = 1000;
@@ -29,7 +30,7 @@ export function useExact(
       fetch(`/api/frames/${frame.id}/exact`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({
+        body: leanText({
           width,
           height,
           look,

@@ -6,6 +6,7 @@ import type { Frame } from '../types.ts';
 import type { Placed } from '../view/FrameView.tsx';
 import { act } from '../bench/benchSlice.ts';
 import { useHolding } from './useHolding.ts';
+import { leanText } from '../saving/keptDocuments.ts';
 
 const PlaceShapes = lazy(() => import('./PlaceShapes.tsx').then((m) => ({ default: m.PlaceShapes })));
 
@@ -35,7 +36,7 @@ export function PlaceOnPicture({
       const answer = await fetch(`/api/frames/${frame.id}/light`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ look, steps: steps && { format: 'dyepot-local', version: 1, ...steps }, of: holder.id, at }),
+        body: leanText({ look, steps: steps && { format: 'dyepot-local', version: 1, ...steps }, of: holder.id, at }),
       });
       const read = (await answer.json()) as { lab?: [number, number, number]; message?: string };
       if (read.lab) return read.lab;

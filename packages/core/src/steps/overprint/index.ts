@@ -17,7 +17,7 @@ export const overprint = defineStep({
   name: 'Overprint',
   purpose: 'Another picture laid over: texture, sky, lights out of focus',
   atStrength: 'multiplies the opacity',
-  note: 'The picture stands in the look itself, up to 1280 pixels long. Blending is on sRGB-encoded values, as W3C Compositing and Blending Level 1 has it',
+  note: 'The picture is kept by its content, up to 1280 pixels long, and goes with the look’s file. Blending is on sRGB-encoded values, as W3C Compositing and Blending Level 1 has it',
   needs: ['texture', 'paper', 'double exposure', 'bokeh', 'sky', 'overlay', 'dust'],
   params: {
     picture: { type: 'document', label: 'Picture', default: null, format: 'dyepot-picture' },

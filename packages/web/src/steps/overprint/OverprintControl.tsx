@@ -1,7 +1,7 @@
 import type { StoredPicture } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
-import { useEffect, useRef, useState } from 'react';
-import { messageOf } from '../../api.ts';
+import { useEffect, useRef } from 'react';
+import { api, messageOf } from '../../api.ts';
 import { Fields } from '../../kit/Cell.tsx';
 import { complain } from '../../kit/notices.tsx';
 import { fieldsOf, type FittingProps } from '../fitting.ts';
@@ -29,22 +29,13 @@ function Thumb({ picture }: { picture: StoredPicture }): React.JSX.Element {
 export function OverprintControl({ params, numbers, onSet, onSetAll }: FittingProps): React.JSX.Element {
   const picture = params['picture'] as StoredPicture | null,
     input = useRef<HTMLInputElement>(null),
-    [reading, setReading] = useState(false);
+    [readPicture, { isLoading: reading }] = api.useReadPictureMutation();
   const take = async (file: File): Promise<void> => {
-    setReading(true);
     try {
-      const answer = await fetch(`/api/pictures/read?name=${encodeURIComponent(file.name)}`, {
-        method: 'POST',
-        body: file,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      });
-      const read = (await answer.json()) as StoredPicture | { message: string };
-      if (!answer.ok || 'message' in read) throw new Error('message' in read ? read.message : 'it could not be read');
+      const read = await readPicture(file).unwrap();
       onSetAll({ picture: read }, `Picture ${file.name}`, '');
     } catch (error) {
-      complain(error instanceof TypeError ? 'Dyepot’s server does not answer; the picture was not read.' : messageOf(error));
-    } finally {
-      setReading(false);
+      complain(messageOf(error));
     }
   };
   return (
@@ -52,7 +43,7 @@ export function OverprintControl({ params, numbers, onSet, onSetAll }: FittingPr
       {picture ? (
         <Thumb picture={picture} />
       ) : (
-        <p className="purpose">No picture yet. A JPEG, PNG, WebP or TIFF can be laid over; it then stands in the look itself.</p>
+        <p className="purpose">No picture yet. A JPEG, PNG, WebP or TIFF can be laid over; it then goes with the look.</p>
       )}
       <div className="row">
         <input
