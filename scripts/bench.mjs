@@ -253,6 +253,14 @@ if (existsSync('/usr/bin/chromium') && existsSync('dist/web')) {
     ratio: s.settled95 / 150,
     bar: 1,
   });
+  const d = JSON.parse(run(process.execPath, ['scripts/bench-designer.mjs']).out.trim().split('\n').pop());
+  rows.push({
+    what: 'a handle of a stock’s curve: move to the picture’s draft, 95th percentile',
+    ours: `${d.p95.toFixed(0)} ms (median ${d.p50.toFixed(0)})`,
+    reference: 'bar: 33 ms',
+    ratio: d.p95 / 33,
+    bar: 1,
+  });
 }
 for (const { name, figure, unit, bar } of [...(await houseRows()), ...(await matchRows()), ...(await placeRows(twelveSteps(base)))]) {
   const more = unit === 'frames a second' || name.endsWith('at least)');

@@ -1,4 +1,4 @@
-import { emptyLook, stocks, type StockSheet } from '@dyepot/core';
+import { emptyLook, stocks, type Look, type StockSheet } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
@@ -10,9 +10,8 @@ import { TopBar } from '../kit/TopBar.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { useSaveState } from '../saving/index.ts';
-import { store, useAppDispatch, useAppSelector } from '../store.ts';
+import { store, useAppDispatch, useAppSelector, type State } from '../store.ts';
 import type { Frame } from '../types.ts';
-import { draftOf } from '../view/filmEngine.ts';
 import { useDarkroom } from '../view/useDarkroom.ts';
 import { filmFor, filmStep, inksOf, layerNames } from './charting.ts';
 import { Computed, WheelAndWedge } from './Computed.tsx';
@@ -26,6 +25,7 @@ import { stockAct, type Use } from './stockSlice.ts';
 import { useCreateStockMutation, useSaveStockMutation, useStockRevisionsQuery, useStocksQuery } from './stockApi.ts';
 import { endKept, useKeptSheet } from './useKeptSheet.ts';
 import { useLight } from './useLight.ts';
+import { lookInHand } from './lookInHand.ts';
 import { useRested } from './useRested.ts';
 
 const hands = ['all', 0, 1, 2] as const,
@@ -51,11 +51,15 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
   const frame = frames.find((f) => f.id === (frameId ?? leadId)) ?? frames[0],
     light = useLight(frame);
   const wish = useMemo(() => ({ sheet, use }), [sheet, use]),
-    { rested, moving } = useRested(wish);
+    rested = useRested(wish);
   const film = useMemo(() => filmFor(sheet, use), [sheet, use]),
     restedFilm = useMemo(() => filmFor(rested.sheet, rested.use), [rested]),
-    look = useMemo(() => ({ ...emptyLook('sheet'), stock: filmStep(moving ? draftOf(sheet) : sheet, use) }), [sheet, use, moving]),
     strip = useMemo(() => filmStep(rested.sheet, rested.use), [rested]),
+    look = useMemo(() => ({ ...emptyLook('sheet'), stock: strip }), [strip]),
+    live = useCallback(
+      ({ stock }: State): Look => (stock.sheet === rested.sheet && stock.use === rested.use ? look : lookInHand(stock)),
+      [rested, look],
+    ),
     laid = useMemo(() => over && { sheet: over, film: filmFor(over, use) }, [over, use]);
   const onSheet = useCallback(
       (next: StockSheet, words: string, gesture: string): void => {
@@ -247,7 +251,7 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
         </section>
         <aside className="stock-side" aria-label="The sheet">
           {darkroom && frame && (
-            <Rendered darkroom={darkroom} name="stock-lead" frame={frame} look={look} width={560} rank={1} worker={both} />
+            <Rendered darkroom={darkroom} name="stock-lead" frame={frame} look={look} live={live} width={560} rank={1} worker={both} />
           )}
           <FrontControls
             sheet={sheet}

@@ -17,32 +17,38 @@ const curvesOf = (curves: readonly TabledCurve[]): Float32Array => {
   return out;
 };
 /** Nodes along an axis of dyes that are tabulated: what lies between follows by parabolas, within hundred-thousandths of a density. */
-const dyeNodes = 17;
+const dyeNodes = 17,
+  /** for a cube of few nodes, as a hand moves the sheet */
+  draftDyeNodes = 9,
+  fewNodes = 17;
 
 /** Densities of the nodes in the kernels' memory, four numbers each, and where the rest lies. */
 interface Developed {
   nodes: number;
   count: number;
   dyes: number;
+  dyeNodes: number;
   numbers: number;
 }
 /** The least of three densities, and how far apart the nodes over all of them are. */
-function boundsOf({ nodes, count }: Developed, all: Float32Array): { low: number[]; step: number[] } {
-  const low = [Infinity, Infinity, Infinity],
-    high = [-Infinity, -Infinity, -Infinity];
-  for (let i = nodes / 4, end = i + count * 4; i < end; i += 4)
-    for (let k = 0; k < 3; k++) {
-      const v = all[i + k]!;
-      if (v < low[k]!) low[k] = v;
-      if (v > high[k]!) high[k] = v;
+function boundsOf({ nodes, count, dyeNodes }: Developed, all: Float32Array): { low: number[]; step: number[] } {
+  const ends = [0, 1, 2].map((k) => {
+    let low = Infinity,
+      high = -Infinity;
+    for (let i = nodes / 4 + k, end = i + count * 4; i < end; i += 4) {
+      const v = all[i]!;
+      if (v < low) low = v;
+      if (v > high) high = v;
     }
-  return { low, step: low.map((v, k) => Math.max(1e-6, high[k]! - v) / (dyeNodes - 1)) };
+    return { low, step: Math.max(1e-6, high - low) / (dyeNodes - 1) };
+  });
+  return { low: ends.map((e) => e.low), step: ends.map((e) => e.step) };
 }
 /** Densities to the logarithms of what comes through their dyes. */
 function lightThrough(kernels: Kernels, at: Developed, through: Through): void {
   const all = kernels.f32(),
     { low, step } = boundsOf(at, all),
-    { nodes, count, dyes, numbers } = at;
+    { nodes, count, dyes, dyeNodes, numbers } = at;
   const grid = through.grid(low, step, dyeNodes);
   for (let i = 0, o = dyes / 4; i < grid.length; o++) for (let c = 0; c < 3; c++) all[o++] = log10(Math.max(1e-12, grid[i++]!));
   all.set([...low, 0, ...step.map((v) => 1 / v), 0], numbers / 4);
@@ -77,13 +83,14 @@ export function picturesOf(
 ): Float32Array {
   const { development, stages, eye } = film,
     side = lights.length,
-    count = side ** 3;
+    count = side ** 3,
+    axis = side > fewNodes ? dyeNodes : draftDyeNodes;
   const at = layOut(kernels, {
       lights: side * 4,
       faces: colours.exposures.byteLength,
       curves: 3 * (tabled.last + 2) * 4,
       numbers: 64 * 4,
-      dyes: dyeNodes ** 3 * 16,
+      dyes: axis ** 3 * 16,
       nodes: count * 16,
       pictures: count * 12,
     }),
@@ -97,7 +104,7 @@ export function picturesOf(
   put([colours.fits, least, film.logWhite, tabled.from, tabled.perUnit], at.numbers);
   put([...middle, ...Array<number>(4 - middle.length).fill(0), ...columnsOf(effects)], at.numbers + 32);
   exports.develop(at.lights, side, at.faces, at.numbers, at.curves, tabled.last, at.nodes);
-  const developed = { ...at, count };
+  const developed = { ...at, count, dyeNodes: axis };
   if (film.sheet.layers.length === 1) return silverPictures(film, developed, all);
   if (stages) {
     lightThrough(kernels, developed, stages.paper);

@@ -3,12 +3,13 @@ import { luminanceOf } from '../../colour/luminance.ts';
 import type { Vector3 } from '../../colour/matrix.ts';
 import { curveTable, densityAt, exposureFor, type Characteristic, type TabledCurve } from './curve.ts';
 import { asDesigned, exposing, sees, type Handling } from './handling.ts';
+import { lately } from './lately.ts';
 import { fitReflectance, fittedShare, reflectance, type Polynomial } from '../../colour/reflectance.ts';
 import type { Dye, PrintSheet, StockSheet } from './sheet.ts';
 import { balanced, balancedStops } from './solving.ts';
 import { bell, lightOf, spectrumOf, wavelengths, type Spectrum } from '../../colour/spectrum.ts';
 import { throughDyes, type Through } from './beerLambert.ts';
-import { countedIn, densitiesFor, looked, paperBase, type Eye } from './viewing.ts';
+import { countedIn, densitiesFor, looked, paperBase, type Counted, type Eye } from './viewing.ts';
 
 const stop = log10(2);
 /** Exposure of what is metered, in lux·s times the speed: 0.65 · K with K = 12.5 (ISO 2720). */
@@ -34,10 +35,24 @@ export interface Film {
 /** Light through the stock: from log exposures to linear Rec.2020. */
 export const shown = (film: Film, logH: readonly number[]): Vector3 => film.seen(film.printed(film.densities(logH)));
 
-const holds = ({ sides, ...main }: Dye): { main: Spectrum; side: Spectrum } => ({
+interface Held {
+  main: Spectrum;
+  side: Spectrum;
+}
+const holds = ({ sides, ...main }: Dye): Held => ({
   main: spectrumOf((nm) => bell(main, nm)),
   side: spectrumOf((nm) => sides.reduce((sum, { share, ...b }) => sum + share * bell(b, nm), 0)),
 });
+const countedLately = lately<Counted>(12),
+  maskedLately = lately<Spectrum[]>(12);
+/** Dyes counted in a light; the same where they are. */
+const counted = (kelvin: number, dyes: readonly Dye[]): Counted =>
+  countedLately(JSON.stringify([kelvin, dyes]), () =>
+    countedIn(
+      kelvin,
+      dyes.map((d) => whole(holds(d))),
+    ),
+  );
 const moved = (c: Characteristic, by: number): Characteristic => ({ ...c, start: c.start + by });
 /** A curve made steeper about a log exposure, whose density stays; and moved so that the density is had with so much less light. */
 function steeper(c: Characteristic, by: number, about: number, less: number, reversal: boolean): Characteristic {
@@ -77,9 +92,8 @@ export function openFilm(sheet: StockSheet, handling: Handling = asDesigned): Fi
   const goal = Math.min(0.8, Math.max(0.02, sheet.grey * exp10(stop * handling.printEv)));
   const own = { sheet, exposures, logWhite };
   if (sheet.kind === 'blackAndWhite') return { ...own, ...silver(developed[0]!, sheet.print!, sheet.viewedInKelvin, grey, goal) };
-  const dyes = sheet.dyes.map(holds);
-  if (reversal) return { ...own, ...slide(developed, sheet, dyes, grey, handling) };
-  return { ...own, ...negative(developed, sheet, dyes, grey, goal, handling) };
+  if (reversal) return { ...own, ...slide(developed, sheet, grey, handling) };
+  return { ...own, ...negative(developed, sheet, grey, goal, handling) };
 }
 
 /** Development of three layers: their curves, then interlayer effects about the densities of middle grey. */
@@ -98,7 +112,7 @@ function developed({ curves, middle, effects: m }: Development<(logH: number) =>
 }
 
 type Rest = Pick<Film, 'densities' | 'development' | 'printed' | 'seen' | 'stages' | 'eye'>;
-const whole = ({ main, side }: ReturnType<typeof holds>): Spectrum => main.map((v, i) => v + side[i]!);
+const whole = ({ main, side }: Held): Spectrum => main.map((v, i) => v + side[i]!);
 
 /** A silver negative on paper. */
 function silver(curve: Characteristic, print: PrintSheet, kelvin: number, grey: number, goal: number): Rest {
@@ -128,16 +142,10 @@ function silver(curve: Characteristic, print: PrintSheet, kelvin: number, grey: 
 }
 
 /** A reversal film, seen by itself. Its layers' places and slopes are balanced so that greys are neutral. */
-function slide(
-  curves: readonly Characteristic[],
-  sheet: StockSheet,
-  dyes: readonly ReturnType<typeof holds>[],
-  grey: number,
-  { colour }: Handling,
-): Rest {
+function slide(curves: readonly Characteristic[], sheet: StockSheet, grey: number, { colour }: Handling): Rest {
   const base = new Float64Array(wavelengths.length),
     seen = looked(
-      countedIn(sheet.viewedInKelvin, dyes.map(whole)),
+      counted(sheet.viewedInKelvin, sheet.dyes),
       base,
       curves.map((c) => c.dmin),
     );
@@ -180,18 +188,14 @@ function tuned(curves: readonly Characteristic[], moves: readonly number[], abou
 }
 
 /** A masked negative and its print; the lamp's filters and the print's slopes are solved so that greys are neutral. */
-function negative(
-  curves: readonly Characteristic[],
-  sheet: StockSheet,
-  dyes: readonly ReturnType<typeof holds>[],
-  grey: number,
-  goal: number,
-  { colour }: Handling,
-): Rest {
+function negative(curves: readonly Characteristic[], sheet: StockSheet, grey: number, goal: number, { colour }: Handling): Rest {
   const print = sheet.print!,
     { masking } = sheet;
   // a coloured coupler is used up where its dye forms: what is left of it makes up for the dye's side absorption
-  const each = dyes.map(({ main, side }) => main.map((v, i) => v + (1 - masking) * side[i]!)),
+  const dyes = sheet.dyes.map(holds),
+    each = maskedLately(JSON.stringify([masking, sheet.dyes]), () =>
+      dyes.map(({ main, side }) => main.map((v, i) => v + (1 - masking) * side[i]!)),
+    ),
     base = spectrumOf(() => 0);
   dyes.forEach(({ side }, k) => side.forEach((v, i) => (base[i]! += masking * v * curves[k]!.dmax)));
   const lamp = lightOf(print.lampKelvin),
@@ -207,10 +211,7 @@ function negative(
     exposed = (d: readonly number[]): number[] => onPaper(d).map(log10);
   // greys are balanced on a base without colour: its own then lies evenly over all of them
   const dmin = print.curves.map((c) => c.dmin),
-    printDyes = countedIn(
-      sheet.viewedInKelvin,
-      print.dyes.map((d) => whole(holds(d))),
-    ),
+    printDyes = counted(sheet.viewedInKelvin, print.dyes),
     clear = new Float64Array(wavelengths.length),
     plain = looked(printDyes, clear, dmin),
     seen = looked(printDyes, paperBase(print), dmin);

@@ -1,5 +1,6 @@
 import { lightOf, bell, edge, spectrumOf, type Spectrum } from '../../colour/spectrum.ts';
 import { filterSpectrum, type LensFilter } from '../../colour/lensFilters.ts';
+import { lately } from './lately.ts';
 import type { Layer, StockSheet } from './sheet.ts';
 
 /** How a sheet is used: what changes from roll to roll and print to print. */
@@ -28,8 +29,20 @@ export const asDesigned: Handling = {
 /** What a layer sees, wavelength by wavelength. */
 export const sees = ({ cut, ...b }: Layer): Spectrum => spectrumOf((nm) => bell(b, nm) * (cut > 0 ? edge(cut, nm) : 1));
 
-/** How reflectances expose the layers under the scene's light, through the filter. */
-export function exposing(sheet: StockSheet, { filter, compensated }: Handling): (reflected: Spectrum) => number[] {
+type Exposing = (reflected: Spectrum) => number[];
+const known = lately<Exposing>(12);
+/** How reflectances expose the layers under the scene's light, through the filter: the same function where all of that is the same. */
+export function exposing(sheet: StockSheet, { filter, compensated }: Handling): Exposing {
+  const { balancedForKelvin, corrected, layers } = sheet;
+  return known(JSON.stringify([balancedForKelvin, corrected, layers, filter, compensated]), () =>
+    exposingBy({ balancedForKelvin, corrected, layers }, filter, compensated),
+  );
+}
+function exposingBy(
+  sheet: Pick<StockSheet, 'balancedForKelvin' | 'corrected' | 'layers'>,
+  filter: LensFilter,
+  compensated: boolean,
+): Exposing {
   const balanced = lightOf(sheet.balancedForKelvin),
     scene = sheet.corrected ? balanced : lightOf(5500),
     through = filterSpectrum(filter),

@@ -9,7 +9,7 @@ import type { Spectrum } from '../../colour/spectrum.ts';
 /** Nodes along an edge of a stock's table, and the light it reaches over, as ACEScct of linear Rec.2020 (S-2016-001): from none to 6½ stops over middle grey. */
 export const tableSize = 41;
 /** Nodes for the moment, while a hand moves the sheet. */
-export const draftSize = 21;
+export const draftSize = 17;
 const from = 0.0729055341958355,
   to = 0.79;
 
@@ -54,15 +54,19 @@ function fittedColours(): readonly Spectrum[] {
 }
 
 /** A film's relative exposures for the fitted colours, four numbers each; of a single layer it stands in all of them. */
-function facesOf(film: Film): Float32Array {
+function facesOf({ exposures }: Film): Float32Array {
+  const known = faces.get(exposures);
+  if (known) return known;
   const colours = fittedColours(),
     out = new Float32Array(colours.length * 4);
   colours.forEach((colour, i) => {
-    const exposed = film.exposures(colour);
+    const exposed = exposures(colour);
     for (let l = 0; l < 3; l++) out[i * 4 + l] = (exposed[l] ?? exposed[0]!) / fittedShare;
   });
+  faces.set(exposures, out);
   return out;
 }
+const faces = new WeakMap<Film['exposures'], Float32Array>();
 
 export const decodePicture = (v: number): number => v * v;
 
@@ -73,11 +77,12 @@ export interface FilmTable {
   cube: Table;
 }
 const spreadIntervals = 1024,
+  draftIntervals = 192,
   /** how much of the spread is by stops, the rest by what the stock makes of greys; tuned on the shipped stocks for the least error */
   byStops = 0.6;
 
 /** Nodes are laid where the stock's picture changes: by its own response to greys, and by stops besides, so that every colour has some. */
-function spreadOf(film: Film): Float64Array {
+function spreadOf(film: Film, intervals: number): Float64Array {
   const grey = (v: number): number => {
     const light = Math.max(0, lightOf(v)),
       e = log10(Math.max(light, least)) + film.logWhite,
@@ -87,8 +92,8 @@ function spreadOf(film: Film): Float64Array {
       );
     return encodePicture((r + g + b) / 3);
   };
-  const greys = Float64Array.from({ length: spreadIntervals + 1 }, (_, i) => grey(i / spreadIntervals)),
-    inside = (i: number): number => Math.min(1, Math.max(0, (i / spreadIntervals - from) / (to - from))),
+  const greys = Float64Array.from({ length: intervals + 1 }, (_, i) => grey(i / intervals)),
+    inside = (i: number): number => Math.min(1, Math.max(0, (i / intervals - from) / (to - from))),
     [low, high] = [grey(from), grey(to)];
   let last = 0;
   return greys.map((v, i) => {
@@ -113,7 +118,7 @@ export function nodeLight(spread: ArrayLike<number>, side: number): number[] {
 
 /** Makes a stock's table of so many nodes along an edge. What is over white stays so until it is shown, so that nothing is cut off between nodes. */
 export function filmTable(kernels: Kernels, film: Film, size = tableSize): FilmTable {
-  const spread = spreadOf(film),
+  const spread = spreadOf(film, size > draftSize ? spreadIntervals : draftIntervals),
     colours = { exposures: facesOf(film), fits },
     data = picturesOf(kernels, film, colours, nodeLight(spread, size));
   return {
@@ -123,7 +128,8 @@ export function filmTable(kernels: Kernels, film: Film, size = tableSize): FilmT
 }
 /** A value of ACEScct through the spread, in double precision. */
 export function spreadAt({ spread }: FilmTable, v: number): number {
-  const at = Math.min(spreadIntervals, Math.max(0, v * spreadIntervals)),
-    i = Math.min(spreadIntervals - 1, Math.floor(at));
+  const last = spread.length - 1,
+    at = Math.min(last, Math.max(0, v * last)),
+    i = Math.min(last - 1, Math.floor(at));
   return spread[i]! + (at - i) * (spread[i + 1]! - spread[i]!);
 }
