@@ -39,6 +39,6 @@ if (profiler) writeFileSync('.tmp/designer.cpuprofile', JSON.stringify((await pr
 await close();
 const sorted = result.times.sort((a, b) => a - b),
   share = (of) => sorted[Math.floor(sorted.length * of)];
-if (process.argv.includes("--all")) console.log(sorted.map((v) => v.toFixed(0)).join(" "));
+if (process.argv.includes('--all')) console.log(sorted.map((v) => v.toFixed(0)).join(' '));
 console.log(JSON.stringify({ p50: share(0.5), p95: share(0.95), width: result.width, height: result.height }));
 process.exit(0);
