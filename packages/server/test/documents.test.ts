@@ -5,7 +5,7 @@ import sqlite3 from 'sqlite3';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import type { StoredPicture } from '@dyepot/core/src/formats/storedPicture.ts';
-import { call, data, end, open, origin, serve } from './serverTrial.ts';
+import { ask, call, data, end, open, origin, serve } from './serverTrial.ts';
 
 beforeAll(open);
 afterAll(() => end());
@@ -68,6 +68,21 @@ describe('a picture that looks use', () => {
     expect(row!['past']!.length).toBeLessThan(40_000);
     expect((await call<{ past: { back: Look[] }[] }>('GET', `/drafts/${id}`)).body.past[29]!.back[0]).toEqual(look);
   });
+  it('stands whole in what leaves: a look’s file, and rows of an older folder, which are read as they are', async () => {
+    const picture = await bringIn(140),
+      { id } = (await call<{ id: number }>('POST', '/looks', printed('Older', picture))).body;
+    await ask(`UPDATE look_revisions SET document = '${JSON.stringify(printed('Older', picture))}' WHERE lookId = ${id}`);
+    await end();
+    await serve();
+    const { document } = (await call<{ document: Look }>('GET', `/looks/${id}`)).body;
+    expect(document.print[0]!.params['picture']).toEqual(picture);
+    const file = (await (await fetch(`${origin}/api/looks/${id}/file`, { headers: { 'X-Kept-By-Hash': 'yes' } })).json()) as Look;
+    expect(file.print[0]!.params['picture']).toEqual(picture);
+    await call('POST', `/looks/${id}/revisions`, { look: document, from: 1 });
+    const [row] = await rows(`SELECT document FROM look_revisions WHERE lookId = ${id} AND revision = 2`);
+    expect(row!['document']!.length).toBeLessThan(3000);
+    expect((await call<{ document: Look }>('GET', `/looks/${id}`)).body.document.print[0]!.params['picture']).toEqual(picture);
+  });
   it('that is not here is asked for whole, and nothing is kept of what spoke of it', async () => {
     const before = (await rows('SELECT id FROM looks')).length,
       r = await byHash('POST', '/looks', printed('Nowhere', { kept: 'a'.repeat(64) }));
@@ -103,7 +118,7 @@ describe('a picture that looks use', () => {
     for (const f of lying()) utimesSync(join(folder, f), old, old);
     await serve({ DYEPOT_TIDY_MS: '10' });
     for (let i = 0; i < 100 && lying().includes(file); i++) await new Promise((r) => setTimeout(r, 100));
-    expect(lying()).toHaveLength(3);
+    expect(lying()).toHaveLength(4);
     expect(lying()).not.toContain(file);
     expect(lying().every((f) => statSync(join(folder, f)).size > 10_000)).toBe(true);
   });

@@ -27,7 +27,9 @@ export function Brush({
     wet = useRef<HTMLCanvasElement>(null),
     own = useRef<HTMLDivElement>(null),
     stroke = useRef<{ points: number[]; erase: boolean } | null>(null),
-    [cursor, setCursor] = useState<{ x: number; y: number } | null>(null);
+    ring = useRef<HTMLElement>(null),
+    place = useRef<At>({ x: 0, y: 0 }),
+    [over, setOver] = useState(false);
   const { whole, stage } = placed,
     perShare = (whole.width / film.whole.width) * film.edge,
     radius = brush.size * perShare;
@@ -54,6 +56,11 @@ export function Brush({
       at = { x: e.clientX - r.left, y: e.clientY - r.top };
     return { stage: at, film: film.to({ x: (at.x - whole.left) / whole.width, y: (at.y - whole.top) / whole.height }) };
   };
+  // at every move of the pointer: the page is not drawn anew for it
+  const follow = (e: { clientX: number; clientY: number }): void => {
+    place.current = placeOf(e).stage;
+    if (ring.current) Object.assign(ring.current.style, { left: `${place.current.x}px`, top: `${place.current.y}px` });
+  };
   const pressure = (e: React.PointerEvent): number => (e.pointerType === 'pen' ? Math.round(100 * Math.min(1, e.pressure)) : 100);
   const add = (e: React.PointerEvent): void => {
     const { film: at, stage: here } = placeOf(e),
@@ -77,8 +84,11 @@ export function Brush({
       ref={own}
       className="place-brush"
       data-testid="brush"
-      onPointerEnter={(e) => setCursor(placeOf(e).stage)}
-      onPointerLeave={() => setCursor(null)}
+      onPointerEnter={(e) => {
+        follow(e);
+        setOver(true);
+      }}
+      onPointerLeave={() => setOver(false)}
       onPointerDown={(e) => {
         if (e.button !== 0) return;
         e.stopPropagation();
@@ -89,7 +99,8 @@ export function Brush({
         add(e);
       }}
       onPointerMove={(e) => {
-        setCursor(placeOf(e).stage);
+        follow(e);
+        if (!over) setOver(true);
         if (!stroke.current) return;
         for (const one of e.nativeEvent.getCoalescedEvents?.() ?? [])
           add({
@@ -121,8 +132,8 @@ export function Brush({
       }}
     >
       <canvas ref={wet} width={stage.width} height={stage.height} />
-      {cursor && (
-        <i style={{ left: cursor.x, top: cursor.y, width: 2 * radius, height: 2 * radius }}>
+      {over && (
+        <i ref={ring} style={{ left: place.current.x, top: place.current.y, width: 2 * radius, height: 2 * radius }}>
           <i style={{ inset: `${50 * brush.feather}%` }} />
         </i>
       )}

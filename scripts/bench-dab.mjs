@@ -1,0 +1,58 @@
+// Paints with the brush of a frame's own step in headless Chromium, on a megapixel under a look of twelve steps, and measures the time from
+// each move of the pointer to the frame that shows its dab.
+import { readFileSync } from 'node:fs';
+import { demoStage } from './demo-stage.mjs';
+import { twelveSteps } from './twelve-steps.mjs';
+
+const { origin, page, close } = await demoStage({ width: 1400, height: 880 });
+const base = JSON.parse(readFileSync('e2e/looks/weld-morning.json', 'utf8')),
+  made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json();
+await page.goto(`${origin}/bench?look=${made.id}`);
+await page.waitForSelector('canvas[data-testid=lead][data-ready]');
+await page.getByRole('tab', { name: /This frame/ }).click();
+await page.getByRole('button', { name: 'Add a step to the scene lane' }).click();
+await page.getByLabel('What should it do?').fill('exposure');
+await page.keyboard.press('Enter');
+await page.getByLabel('Where it acts').selectOption('brush');
+await page.getByRole('slider', { name: 'Shift', exact: true }).focus();
+await page.keyboard.press('Enter');
+await page.keyboard.type('1.5');
+await page.keyboard.press('Enter');
+await page.waitForTimeout(2000);
+// a dab is drawn while the move is handled; the next frame after that shows it
+await page.evaluate(() => {
+  const wet = document.querySelector('.place-brush canvas'),
+    inked = () =>
+      wet
+        .getContext('2d')
+        .getImageData(0, 0, wet.width, wet.height)
+        .data.reduce((n, v, i) => n + (i % 4 === 3 && v > 0 ? 1 : 0), 0);
+  window.dabs = [];
+  window.inked = inked;
+  addEventListener('pointermove', (e) => {
+    if (e.buttons === 1) requestAnimationFrame(() => setTimeout(() => window.dabs.push(performance.now() - e.timeStamp)));
+  });
+});
+const box = await page.getByTestId('lead').boundingBox();
+for (let stroke = 0; stroke < 3; stroke++) {
+  const y = box.y + box.height * (0.3 + 0.2 * stroke);
+  await page.mouse.move(box.x + box.width * 0.2, y);
+  await page.mouse.down();
+  for (let i = 0; i < 60; i++) {
+    await page.mouse.move(box.x + box.width * (0.2 + i * 0.01), y + 6 * Math.sin(i / 4));
+    await page.waitForTimeout(25);
+  }
+  if ((await page.evaluate(() => window.inked())) < 100) throw new Error('nothing was painted');
+  await page.mouse.up();
+  await page.waitForTimeout(600);
+}
+const { dabs, megapixels } = await page.evaluate(() => {
+  const { width, height } = document.querySelector('canvas[data-testid=lead]');
+  return { dabs: window.dabs, megapixels: (width * height) / 1e6 };
+});
+await close();
+const sorted = dabs.sort((a, b) => a - b),
+  share = (of) => sorted[Math.floor(sorted.length * of)];
+if (process.argv.includes('--all')) console.log(sorted.map((v) => v.toFixed(0)).join(' '));
+console.log(JSON.stringify({ p50: share(0.5), p95: share(0.95), count: sorted.length, megapixels }));
+process.exit(0);
