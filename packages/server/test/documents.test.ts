@@ -5,7 +5,7 @@ import sqlite3 from 'sqlite3';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import type { StoredPicture } from '@dyepot/core/src/formats/storedPicture.ts';
-import { ask, call, data, end, open, origin, serve } from './serverTrial.ts';
+import { ask, call, data, end, open, origin, serve, shootWith } from './serverTrial.ts';
 
 beforeAll(open);
 afterAll(() => end());
@@ -83,6 +83,22 @@ describe('a picture that looks use', () => {
     expect(row!['document']!.length).toBeLessThan(3000);
     expect((await call<{ document: Look }>('GET', `/looks/${id}`)).body.document.print[0]!.params['picture']).toEqual(picture);
   });
+  it('laid over one frame alone is there in the frame and in its shoot', async () => {
+    const picture = await bringIn(170),
+      { id } = (await shootWith('Own')).frames[0]!,
+      steps = { format: 'dyepot-local', version: 1, scene: [], print: printed('', picture).print, skeins: [], masks: [] };
+    expect((await call('PUT', `/frames/${id}/steps`, { steps, version: 0 })).status).toBe(200);
+    const [row] = await rows(`SELECT own FROM frames WHERE id = ${id}`);
+    expect(row!['own']!.length).toBeLessThan(3000);
+    const shoots = (await call<{ id: number; name: string }[]>('GET', '/shoots')).body,
+      { frames } = (
+        await call<{ frames: { id: number; steps: { print: Look['print'] } }[] }>(
+          'GET',
+          `/shoots/${shoots.find((s) => s.name === 'Own')!.id}`,
+        )
+      ).body;
+    expect(frames.find((f) => f.id === id)!.steps.print[0]!.params['picture']).toEqual(picture);
+  });
   it('that is not here is asked for whole, and nothing is kept of what spoke of it', async () => {
     const before = (await rows('SELECT id FROM looks')).length,
       r = await byHash('POST', '/looks', printed('Nowhere', { kept: 'a'.repeat(64) }));
@@ -118,7 +134,7 @@ describe('a picture that looks use', () => {
     for (const f of lying()) utimesSync(join(folder, f), old, old);
     await serve({ DYEPOT_TIDY_MS: '10' });
     for (let i = 0; i < 100 && lying().includes(file); i++) await new Promise((r) => setTimeout(r, 100));
-    expect(lying()).toHaveLength(4);
+    expect(lying()).toHaveLength(5);
     expect(lying()).not.toContain(file);
     expect(lying().every((f) => statSync(join(folder, f)).size > 10_000)).toBe(true);
   });

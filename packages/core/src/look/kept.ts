@@ -1,3 +1,6 @@
+import type { StoredTable } from '../colour/table.ts';
+import type { StoredPicture } from '../formats/storedPicture.ts';
+
 /** A picture or a table that a look uses, said by the SHA-256 of its content alone. */
 export interface KeptDocument {
   kept: string;
@@ -7,10 +10,11 @@ export const isKept = (v: object): v is KeptDocument => hash.test(String((v as P
 
 /** Characters of its pixels or numbers from which a document is kept by itself. */
 const least = 4096;
-/** Whether an object is a document that is kept by itself: one that holds pixels or numbers as a long text. */
+/** Whether an object is a document that is kept by itself: a picture or a table that is more than a few numbers. */
 export function isBulky(v: object): boolean {
-  const { data, base64 } = v as { data?: unknown; base64?: unknown };
-  return [data, base64].some((text) => typeof text === 'string' && text.length >= least);
+  const { format, data, base64 } = v as Partial<StoredPicture & StoredTable>,
+    text = format === 'dyepot-picture' ? data : base64;
+  return typeof text === 'string' && text.length >= least;
 }
 
 /** A value with some of the objects in it replaced; `change` gives another for one, or null to look inside it. What holds none of them stays the same object. */

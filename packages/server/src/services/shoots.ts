@@ -2,6 +2,7 @@ import { Op, fn, col } from 'sequelize';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { mostDifferent } from '@dyepot/core/src/plate/survey.ts';
 import type { Rendition } from '@dyepot/core/src/stock/neutral.ts';
+import { filled } from '../db/keptDocuments.ts';
 import { together } from '../db/database.ts';
 import { Frame, Job, LookRecord, Shoot, withRaw } from '../db/models.ts';
 import type { Jobs } from '../jobs/jobs.ts';
@@ -54,7 +55,7 @@ async function rowsOf(shootId: number): Promise<(FrameRow & { signature: number[
   return rows.map((r) => ({
     ...(r as unknown as FrameRow),
     groundwork: read(r.groundwork) as FrameRow['groundwork'],
-    own: read(r.own) as FrameRow['own'],
+    own: filled(read(r.own)) as FrameRow['own'],
     repairs: read(r.repairs) as FrameRow['repairs'],
     signature: read(r.raw['signature']) as number[],
     raw: { ...(r.raw as unknown as FrameRow['raw']), facts: read(r.raw['facts']) as FrameRow['raw']['facts'] },

@@ -72,7 +72,8 @@ function knotAt(
     to = from + (dmax - dmin) / gamma,
     rises = gamma * (rise(x - from, toe) - rise(x - to, shoulder));
   return {
-    density: dmin + gamma * (softplus(x - from, toe) - softplus(x - to, shoulder)),
+    // a toe without end would take it anywhere
+    density: Math.min(dmax + 9, Math.max(dmin - 9, dmin + gamma * (softplus(x - from, toe) - softplus(x - to, shoulder)))),
     slope: reversal ? -rises : rises,
   };
 }
@@ -100,7 +101,9 @@ export function curveTable(curve: Characteristic, reversal = false): TabledCurve
       run = every / perUnit,
       whole = b.density - a.density;
     const bend = (1 - t) * (a.slope * run - whole) - t * (b.slope * run - whole);
-    table[i] = Math.min(curve.dmax, Math.max(curve.dmin, a.density + t * (whole + (1 - t) * bend)));
+    const density = Math.min(curve.dmax, Math.max(curve.dmin, a.density + t * (whole + (1 - t) * bend)));
+    // more light is never less of it, whatever the cubic would have in a last decimal
+    table[i] = i === 0 ? density : reversal ? Math.min(density, table[i - 1]!) : Math.max(density, table[i - 1]!);
   }
   const read = (logH: number): number => {
     const at = Math.min(last, Math.max(0, (logH - from) * perUnit)),
