@@ -104,6 +104,11 @@ describe('a picture that looks use', () => {
       r = await byHash('POST', '/looks', printed('Nowhere', { kept: 'a'.repeat(64) }));
     expect([r.status, r.text]).toEqual([424, expect.stringContaining('not kept here any more') as string]);
     expect(await rows('SELECT id FROM looks')).toHaveLength(before);
+    // sent whole by one who has it no more, what can be undone hinders nothing, and the look itself is refused in words
+    const gone = printed('Gone', { kept: 'b'.repeat(64) });
+    expect((await call('POST', '/looks', gone)).body.message).toMatch(/bbbbbbbbbbbb….json is missing/);
+    const draft = { lookId: null, revision: null, look: emptyLook('Here'), past: [{ words: 'x', back: [gone] }], future: [] };
+    expect([(await byHash('POST', '/drafts', draft)).status, (await call('POST', '/drafts', draft)).status]).toEqual([424, 200]);
     for (const odd of ['../dyepot', 'a', 'A'.repeat(64)])
       expect((await byHash('GET', `/documents/${encodeURIComponent(odd)}`)).status).toBe(404);
   });

@@ -20,14 +20,19 @@ import type {
   TrashKind,
 } from './types.ts';
 
-const ask = fetchBaseQuery({ baseUrl: '/api', prepareHeaders: (headers) => headers.set(byHash, 'yes') });
+const ask = fetchBaseQuery({
+  baseUrl: '/api',
+  prepareHeaders: (headers) => {
+    if (!headers.has(byHash)) headers.set(byHash, 'yes');
+  },
+});
 type Ask = typeof ask;
 /** Asks with hashes for the pictures and tables that the server keeps; whole where it has one no more. */
 const askLeanly: Ask = async (args, api, extra) => {
   if (typeof args === 'string' || typeof args.body !== 'object' || args.body instanceof Blob)
     return filledAnswer(await ask(args, api, extra));
   const lean = await ask({ ...args, body: leanly(args.body) }, api, extra);
-  return filledAnswer(lean.error?.status === 424 ? await ask(args, api, extra) : lean);
+  return filledAnswer(lean.error?.status === 424 ? await ask({ ...args, headers: { [byHash]: 'whole' } }, api, extra) : lean);
 };
 async function filledAnswer(answer: Awaited<ReturnType<Ask>>): Promise<typeof answer> {
   if (answer.error) return answer;

@@ -5,10 +5,17 @@ import { keptIn } from '@dyepot/core/src/look/kept.ts';
 import { filled } from '../db/keptDocuments.ts';
 import { ServiceError } from '../services/errors.ts';
 
-/** Puts the pictures and tables in that a body says by their hashes. Whoever sent one that is not here any more may send it whole. */
+/**
+ * Puts the pictures and tables in that a body says by their hashes. Whoever sent one that is not here any more is asked to send it
+ * whole; who cannot may still keep the rest: a look that needs it is refused where it is checked, what can be undone is not.
+ */
 const withKept: RequestHandler = (req, _res, next) => {
   req.body = filled(req.body);
-  next(keptIn(req.body).size > 0 ? new ServiceError(424, 'a picture or a table that this look uses is not kept here any more') : undefined);
+  next(
+    req.get('X-Kept-By-Hash') === 'yes' && keptIn(req.body).size > 0
+      ? new ServiceError(424, 'a picture or a table that this look uses is not kept here any more')
+      : undefined,
+  );
 };
 /** Reads a body; looks may hold tables. */
 export const json = [express.json({ limit: '24mb' }), withKept];

@@ -8,8 +8,10 @@ export const byHash = 'X-Kept-By-Hash';
 const there = new Map<string, Promise<object>>(),
   hashes = new Map<object, string>();
 
+/** One that is gone stays as it is said: it may stand only in what can be undone. */
 async function fetched(hash: string): Promise<object> {
   const answer = await fetch(`/api/documents/${hash}`);
+  if (answer.status === 404) return { kept: hash };
   if (!answer.ok) throw new Error('a picture or a table that this look uses could not be fetched');
   const document = (await answer.json()) as object;
   hashes.set(document, hash);
@@ -18,7 +20,11 @@ async function fetched(hash: string): Promise<object> {
 function documentOf(hash: string): Promise<object> {
   const known = there.get(hash) ?? fetched(hash);
   there.set(hash, known);
-  known.catch(() => there.delete(hash));
+  // what did not come, or was not there, is asked for again
+  known.then(
+    (d) => isKept(d) && there.delete(hash),
+    () => there.delete(hash),
+  );
   return known;
 }
 /** What the server sent, with the documents whose hashes it says. */
