@@ -6,8 +6,12 @@ export interface Part {
   compression: number;
   /** of the raw picture itself, not of a preview */
   raw: boolean;
+  /** a strip goes over the picture's whole width, a tile may not */
+  tile: boolean;
 }
 export interface Extents {
+  /** numbers begin with their low byte */
+  little: boolean;
   /** where the furthest thing ends that the file speaks of, in bytes */
   end: number;
   parts: Part[];
@@ -35,7 +39,7 @@ export function tiffExtents(readAt: ReadAt): Extents | null {
     const b = readAt(offset, length);
     return new DataView(b.buffer, b.byteOffset, b.byteLength);
   };
-  const found: Extents = { end: 8, parts: [], dng: false, digest: null, linearised: false };
+  const found: Extents = { little, end: 8, parts: [], dng: false, digest: null, linearised: false };
   const reach = (offset: number, length: number): void => {
     found.end = Math.max(found.end, offset + length);
   };
@@ -78,13 +82,13 @@ export function tiffExtents(readAt: ReadAt): Extents | null {
     const photometric = numbers.get(262)?.[0],
       raw = photometric === photometricCfa || photometric === photometricLinearRaw,
       compression = numbers.get(259)?.[0] ?? 1;
-    for (const [offsets, lengths] of [
-      [numbers.get(273), numbers.get(279)],
-      [numbers.get(324), numbers.get(325)],
-    ])
+    for (const [offsets, lengths, tile] of [
+      [numbers.get(273), numbers.get(279), false],
+      [numbers.get(324), numbers.get(325), true],
+    ] as const)
       offsets?.forEach((offset, k) => {
         const length = lengths?.[k] ?? 0;
-        found.parts.push({ offset, length, compression, raw });
+        found.parts.push({ offset, length, compression, raw, tile });
         reach(offset, length);
       });
     const [jpeg, jpegLength] = [numbers.get(513)?.[0], numbers.get(514)?.[0]];

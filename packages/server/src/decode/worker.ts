@@ -5,6 +5,7 @@ import { pathToFileURL } from 'node:url';
 import { parentPort, workerData } from 'node:worker_threads';
 import { describeRaw, type LibRawMetadata } from './describe.ts';
 import { tiffExtents, type Extents } from './extents.ts';
+import { storedValues } from './storedValues.ts';
 import { checkParts, digestDoubt } from './wholeness.ts';
 
 interface LibRawReader {
@@ -58,6 +59,20 @@ function readRaw(
   }
 }
 
+/** The values LibRaw reads of a mosaic: all that the sensor gave, and those inside its margins. */
+function unpacked(reader: LibRawReader, width: number, height: number): { all: Uint16Array; data: Uint16Array } {
+  const raw = reader.rawImageData();
+  if (!raw || raw.data.length < raw.raw_width * (raw.top_margin + raw.height)) throw new Error('the picture data end early');
+  const all = raw.data;
+  if (raw.raw_width === width && raw.top_margin === 0 && all.length === width * height) return { all, data: all };
+  const data = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const from = (y + raw.top_margin) * raw.raw_width + raw.left_margin;
+    data.set(all.subarray(from, from + width), y * width);
+  }
+  return { all, data };
+}
+
 /** What a decode worker is given. */
 export interface DecodeTask {
   path: string;
@@ -98,23 +113,11 @@ async function main(): Promise<void> {
     facts = doubt ? { ...said, doubt } : said;
   if (!pixels) return finish({ facts, ...(await hash()) });
   if (facts.mosaic.startsWith('Bayer')) {
-    const raw = reader.rawImageData();
-    if (!raw || raw.data.length < raw.raw_width * (raw.top_margin + raw.height)) throw new Error('the picture data end early');
-    const digestSays = extents ? digestDoubt(extents, raw.data) : null;
+    const { width, height } = facts,
+      stored = extents && storedValues(file, extents, width, height),
+      { all, data } = stored ? { all: stored, data: stored } : unpacked(reader, width, height),
+      digestSays = extents ? digestDoubt(extents, all) : null;
     if (digestSays) facts.doubt = digestSays;
-    const width = facts.width,
-      height = facts.height,
-      whole = raw.raw_width === width && raw.top_margin === 0 && raw.data.length === width * height,
-      data = whole ? raw.data : new Uint16Array(width * height);
-    if (!whole)
-      for (let y = 0; y < height; y++)
-        data.set(
-          raw.data.subarray(
-            (y + raw.top_margin) * raw.raw_width + raw.left_margin,
-            (y + raw.top_margin) * raw.raw_width + raw.left_margin + width,
-          ),
-          y * width,
-        );
     return finish(
       { facts, ...(await hash()), raw: { width, height, data, colours: 1, cell: [...facts.mosaic.slice(6)].map((c) => 'RGB'.indexOf(c)) } },
       data,
