@@ -140,6 +140,14 @@ describe('where', () => {
         await page.mouse.up();
         await hand.settled();
       };
+    // what is painted acts while the hand still moves, and is nothing where that is given up
+    await page.mouse.move(box.x + box.width * 0.45, box.y + box.height * 0.9);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width * 0.55, box.y + box.height * 0.9, { steps: 6 });
+    await expect.poll(() => at(...grass)).toBeGreaterThan(before + 15);
+    await page.keyboard.press('Escape');
+    await expect.poll(async () => Math.abs((await at(...grass)) - before)).toBeLessThan(1);
+    await page.mouse.up();
     await paint();
     await expect.poll(() => at(...grass)).toBeGreaterThan(before + 15);
     await hand.settled();

@@ -29,20 +29,25 @@ await page.evaluate(() => {
         .data.reduce((n, v, i) => n + (i % 4 === 3 && v > 0 ? 1 : 0), 0);
   window.dabs = [];
   window.inked = inked;
+  window.drawn = () => Number(document.querySelector('canvas[data-testid=lead]').dataset.parts ?? 0);
   addEventListener('pointermove', (e) => {
     if (e.buttons === 1) requestAnimationFrame(() => setTimeout(() => window.dabs.push(performance.now() - e.timeStamp)));
   });
 });
 const box = await page.getByTestId('lead').boundingBox();
+let shown = 0;
 for (let stroke = 0; stroke < 3; stroke++) {
   const y = box.y + box.height * (0.3 + 0.2 * stroke);
   await page.mouse.move(box.x + box.width * 0.2, y);
   await page.mouse.down();
+  const before = await page.evaluate(() => window.drawn());
   for (let i = 0; i < 60; i++) {
     await page.mouse.move(box.x + box.width * (0.2 + i * 0.01), y + 6 * Math.sin(i / 4));
     await page.waitForTimeout(25);
   }
-  if ((await page.evaluate(() => window.inked())) < 100) throw new Error('nothing was painted');
+  const [inked, drawn] = await page.evaluate(() => [window.inked(), window.drawn()]);
+  if (inked < 100 && drawn === before) throw new Error('nothing was painted');
+  shown += drawn - before;
   await page.mouse.up();
   await page.waitForTimeout(600);
 }
@@ -54,5 +59,5 @@ await close();
 const sorted = dabs.sort((a, b) => a - b),
   share = (of) => sorted[Math.floor(sorted.length * of)];
 if (process.argv.includes('--all')) console.log(sorted.map((v) => v.toFixed(0)).join(' '));
-console.log(JSON.stringify({ p50: share(0.5), p95: share(0.95), count: sorted.length, megapixels }));
+console.log(JSON.stringify({ p50: share(0.5), p95: share(0.95), count: sorted.length, megapixels, shown }));
 process.exit(0);

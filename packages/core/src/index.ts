@@ -58,6 +58,7 @@ export { maskFields } from './render/maskFields.ts';
 export { provideFields } from './render/smallPicture.ts';
 export * from './kernels/registry.ts';
 export { lookVersion } from './look/migrate.ts';
+export { grown, overlapOf } from './plate/area.ts';
 export * from './plate/mosaic.ts';
 export * from './plate/plate.ts';
 export * from './plate/survey.ts';

@@ -133,8 +133,11 @@ export const drawingKey = (d: Drawing): string => JSON.stringify(d, (name, value
 /** The plate of a drawing's rectangle, from the part of the level it asked for. */
 export function drawPlate(kernels: Kernels, drawing: Drawing, piece: Plate): Plate {
   const { detail, needed, source, view, area, drawn, fringes } = drawing;
-  const clean = detail ? detailPlate(kernels, detail, drawing.level, piece, source, needed) : piece;
-  const warped = view ? warpPlate(kernels, view, drawn, clean, detail ? needed : source, drawing.size) : clean;
+  const clean = detail ? detailPlate(kernels, detail, drawing.level, piece, source, needed) : piece,
+    held = detail ? needed : source;
+  const warped = view
+    ? warpPlate(kernels, view, drawn, clean, held, drawing.size)
+    : cut(clean, { ...needed, x: needed.x - held.x, y: needed.y - held.y });
   const k = drawing.halved ? 2 : 1,
     clear = fringes && !detail?.mask ? withoutFringes(kernels, fringes.lens, fringes.neutral, drawing.level, warped) : warped;
   const own = cut(clear, { x: area.x * k - drawn.x, y: area.y * k - drawn.y, width: area.width * k, height: area.height * k });

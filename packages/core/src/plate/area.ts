@@ -13,3 +13,11 @@ export function grown(a: Area, by: number, size: Size): Area {
     y = Math.max(0, a.y - by);
   return { x, y, width: Math.min(size.width, a.x + a.width + by) - x, height: Math.min(size.height, a.y + a.height + by) - y };
 }
+/** What two rectangles have in common; null where they have nothing. */
+export function overlapOf(a: Area, b: Area): Area | null {
+  const x = Math.max(a.x, b.x),
+    y = Math.max(a.y, b.y),
+    width = Math.min(a.x + a.width, b.x + b.width) - x,
+    height = Math.min(a.y + a.height, b.y + b.height) - y;
+  return width > 0 && height > 0 ? { x, y, width, height } : null;
+}

@@ -13,6 +13,7 @@ import { useReadoutSignal } from '../view/readoutSignal.ts';
 import { ViewTools } from '../view/ViewTools.tsx';
 import { act, docOf } from './benchSlice.ts';
 import { stepsIn } from './ownChain.ts';
+import { withWet } from './painting.ts';
 import { fetchControls } from '../steps/index.ts';
 import { Chain } from './Chain.tsx';
 import { useOfferedStock } from './useOfferedStock.ts';
@@ -171,8 +172,14 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             view={view}
             onView={onView}
             live={(s) => {
-              const mine = s.bench.owns[lead.id]?.look;
-              return { look: shown(s.bench.look), ground: lead.groundwork, steps: shownSteps(mine ? stepsIn(mine) : lead.steps) };
+              const { wet, owns } = s.bench,
+                mine = owns[lead.id]?.look;
+              return {
+                look: shown(withWet(s.bench.look, wet)),
+                ground: lead.groundwork,
+                steps: shownSteps(mine ? stepsIn(withWet(mine, wet)) : lead.steps),
+                only: wet?.area ?? null,
+              };
             }}
             readout={readout}
             onReadouts={signal.set}

@@ -25,7 +25,6 @@ import {
   type Edit,
   type KeptDraft,
   type Opened,
-  type ShowPlace,
 } from './benchState.ts';
 import { dropEmptySkeins, firstOf, holdTogether, namePlace, putPlace, stands } from './ownChain.ts';
 import { giveToLook, openOwn } from './ownReducers.ts';
@@ -245,14 +244,8 @@ export const bench = createSlice({
     partChosen: (s, { payload }: PayloadAction<number>) => {
       s.part = payload;
     },
-    placeShown: (s, { payload }: PayloadAction<ShowPlace>) => {
-      s.showPlace = payload;
-    },
-    placeHeld: (s, { payload }: PayloadAction<boolean>) => {
-      s.placeHeld = payload;
-    },
-    placeTinted: (s, { payload }: PayloadAction<string>) => {
-      s.placeTint = payload;
+    placeShown: (s, { payload }: PayloadAction<Partial<Pick<BenchState, 'showPlace' | 'placeHeld' | 'placeTint' | 'wet'>>>) => {
+      Object.assign(s, payload);
     },
     brushSet: (s, { payload }: PayloadAction<Partial<BrushTool>>) => {
       Object.assign(s.brush, payload);

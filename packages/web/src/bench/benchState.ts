@@ -1,4 +1,4 @@
-import { emptyLook, sheetOf, stepKind, stepsOf, type Look, type LookStep, type ReadoutKind } from '@dyepot/core';
+import { emptyLook, sheetOf, stepKind, stepsOf, type Area, type Look, type LookStep, type Mask, type ReadoutKind } from '@dyepot/core';
 import { current, nanoid } from '@reduxjs/toolkit';
 import type { ViewState } from '../view/layout.ts';
 import { enablePatches, isDraft, produceWithPatches, type Patch } from 'immer';
@@ -41,6 +41,13 @@ export interface BrushTool {
   flow: number;
   erase: boolean;
 }
+/** A place of a step or skein as it is while it is being painted. */
+export interface Wet {
+  id: string;
+  mask: Mask;
+  /** what differs from how it was last, as fractions of the picture */
+  area: Area;
+}
 export interface BenchState extends Doc {
   /** what the chain shows: what every frame gets, or what the lead alone does */
   side: 'look' | 'frame';
@@ -53,6 +60,8 @@ export interface BenchState extends Doc {
   placeHeld: boolean;
   placeTint: string;
   brush: BrushTool;
+  /** what is being painted: pictures show it, the chain has it when the hand lets go */
+  wet: Wet | null;
   shootId: number | null;
   /** the look on the shelf this one is being edited from, and its revision; null for a new one */
   lookId: number | null;
@@ -93,6 +102,7 @@ export const freshBench: BenchState = {
   placeHeld: false,
   placeTint: '#e03ca0',
   brush: { size: 0.04, feather: 0.6, flow: 0.8, erase: false },
+  wet: null,
   shootId: null,
   lookId: null,
   revision: null,
@@ -122,6 +132,7 @@ export const settled = (state: { look: unknown }): Look => (isDraft(state.look) 
 export function change(bench: BenchState, words: string, gesture: string, recipe: (look: Look) => void): void {
   const state = docOf(bench),
     [look, forward, back] = produceWithPatches(settled(state), recipe);
+  bench.wet = null;
   if (forward.length === 0) return;
   const last = state.past[state.past.length - 1];
   // a gesture that was saved half-way goes on as another edit

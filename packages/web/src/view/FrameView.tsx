@@ -278,6 +278,7 @@ export function FrameView({
             picture,
             toStage: (at) => map?.toStage(at) ?? null,
             read,
+            busy: () => canvas.current?.hasAttribute('aria-busy') ?? false,
           })}
         {seen && pans && (seen.width < 0.99 || seen.height < 0.99) && (
           <Suspense>

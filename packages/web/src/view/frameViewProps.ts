@@ -15,6 +15,8 @@ export interface Placed {
   picture: { width: number; height: number };
   toStage: (at: { x: number; y: number }) => { left: number; top: number } | null;
   read: (at: { x: number; y: number }) => [number, number, number] | null;
+  /** whether what was asked for last is still to be painted */
+  busy: () => boolean;
 }
 
 export interface FrameViewProps {

@@ -1,7 +1,7 @@
 import { addReadouts, commonPasses, draftable, lightPlace, type Area, type Plan, type ReadoutKind, type Readouts } from '@dyepot/core';
 import type { Frame } from '../types.ts';
 import type { Darkroom, Print } from './darkroom.ts';
-import { bandsOf, jobsOf, type Piece, type Treatment } from './frameJobs.ts';
+import { bandsOf, jobsOf, partJobs, type Piece, type Treatment } from './frameJobs.ts';
 import { Gathered } from './gathered.ts';
 
 /** What a picture is to show. */
@@ -81,6 +81,8 @@ export function openPainter(
   let laid = '',
     wholeTurn = 0,
     draftTurn = 0;
+  /** where parts go that are painted by themselves, by their band */
+  const pieces = new Map<number, Area>();
   /** the whole is still to be asked for */
   let waiting = false,
     timer: ReturnType<typeof setTimeout> | undefined,
@@ -110,6 +112,11 @@ export function openPainter(
     const came = (i: number, print: Print, word: string): void => {
       const number = numberOf(word);
       if (!shown || number === 0) return;
+      if (word.endsWith('^')) {
+        const at = pieces.get(i);
+        if (at && laid === shown.key && number === turn) easel.part(print, at);
+        return rests();
+      }
       if (word.endsWith('~')) {
         // the whole of this wish, or of a later one, stands
         if (laid === shown.key && number > wholeTurn) drafted(drafts.add(i, print, word, true), shown.wish.piece, number);
@@ -201,18 +208,32 @@ export function openPainter(
     if (urls !== kind.urls.join(' ')) return;
     jobs.forEach((job, i) => room.render(kind.slot(i), draft ? { ...job, draft } : job, word));
   }
-  function ask(before: Plan | null): void {
+  /** Paints the part alone that differs. False where what lies on the easel may differ elsewhere too. */
+  function askPart(only: Area, word: string): boolean {
+    const { wish, key } = shown!;
+    if (waiting || laid !== key || draftTurn > wholeTurn || !whole.urls.every((_, i) => room.rests(whole.slot(i)))) return false;
+    easel.busy(true);
+    pieces.clear();
+    for (const { band, at, job } of partJobs(wish, whole.urls.length, only)) {
+      pieces.set(band, at);
+      room.render(whole.slot(band), job, `${word}^`);
+    }
+    rests();
+    return true;
+  }
+  function ask(before: Plan | null, painting: boolean): void {
     const { wish, key, plan } = shown!,
       word = `${key}#${++turn}`,
       wholly = (): void => {
         waiting = false;
         render(whole, wish, wish.piece, word, false);
       };
+    if (before && wish.only && askPart(wish.only, word)) return;
     waiting = true;
     clearTimeout(timer);
     easel.busy(true);
     const byTable = before !== null && !wish.mask && laid === key && tableServes(before, plan);
-    if (!before || (!wish.draft && !(byTable && wish.fine))) return wholly();
+    if (!before || painting || (!wish.draft && !(byTable && wish.fine))) return wholly();
     whole.urls.forEach((_, i) => room.stop(whole.slot(i)));
     movedAt ||= performance.now();
     if (byTable && wish.fine) render(whole, wish, wish.piece, `${word}~`, true);
@@ -242,10 +263,11 @@ export function openPainter(
         same = shown && sameTreatment(shown.wish, wish);
       if (same && shown?.stamp === stamp) return;
       const before = shown?.key === key ? shown.plan : null,
+        painting = Boolean(wish.only ?? shown?.wish.only),
         { plan } = jobsOf(wish, wish, 1);
       if (!same) easel.asked();
       shown = { wish, key, stamp, plan };
-      ask(before);
+      ask(before, painting);
     },
     close() {
       clearTimeout(timer);

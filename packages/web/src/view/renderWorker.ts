@@ -13,6 +13,7 @@ import {
   wholeFor,
   loadKernels,
   readoutsOf,
+  render,
   renderRows,
   type Drawing,
   type GuideDrawing,
@@ -34,6 +35,8 @@ export interface Job {
   guide: { url: string; drawing: GuideDrawing } | null;
   /** for the moment: by a table of what the hand moves, where one can stand for it */
   draft?: boolean;
+  /** a part of what the slot holds, drawn once: nothing is kept of it */
+  apart?: boolean;
   readout: { kind: ReadoutKind; part: Area | null } | null;
 }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
@@ -161,6 +164,12 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   const { plan, drawing } = job,
     about = await wholeOf(k, job),
     key = drawing.view || drawing.detail || drawing.fringes ? drawingKey(drawing) : '';
+  if (job.apart) {
+    const own = drawPlate(k, drawing, held.piece),
+      { width, height } = drawing.shown,
+      rgba = shownOf(drawing, render(k, plan, own, originOf(drawing, about), 'rgba8'));
+    return post({ type: 'rendered', id, slot, width, height, rgba: rgba.buffer, readouts: null }, [rgba.buffer]);
+  }
   if (held.drawn?.key !== key) {
     held.drawn = { key, plate: drawPlate(k, drawing, held.piece) };
     held.kept = nothingKept();

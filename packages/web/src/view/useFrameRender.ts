@@ -40,7 +40,7 @@ function resize(canvas: HTMLCanvasElement, { width, height }: Piece): void {
 function easelOn(options: RefObject<Options>, tellFailed: (words: string | null) => void): Easel {
   const scratch = document.createElement('canvas'),
     canvas = (): HTMLCanvasElement | null => options.current.canvas.current,
-    count = (c: HTMLCanvasElement, what: 'painted' | 'drafts'): void => {
+    count = (c: HTMLCanvasElement, what: 'painted' | 'drafts' | 'parts'): void => {
       c.dataset[what] = String(Number(c.dataset[what] ?? 0) + 1);
     };
   return {
@@ -75,6 +75,7 @@ function easelOn(options: RefObject<Options>, tellFailed: (words: string | null)
       if (!c) return;
       c.getContext('2d', { alpha: false })!.putImageData(new ImageData(print.rgba, print.width, print.height), x, y);
       c.dataset['partAt'] = String(performance.now());
+      count(c, 'parts');
     },
     busy(on) {
       if (on) canvas()?.setAttribute('aria-busy', 'true');

@@ -1,4 +1,4 @@
-import type { Look, Mask, OwnSteps } from '@dyepot/core';
+import type { Area, Look, Mask, OwnSteps } from '@dyepot/core';
 import { lazy, Suspense } from 'react';
 import { complain } from '../kit/notices.tsx';
 import { useAppDispatch } from '../store.ts';
@@ -31,6 +31,10 @@ export function PlaceOnPicture({
     const about = { id: holder.id, change: { mask }, words, gesture: gesture && `${holder.id}-${gesture}` };
     dispatch('params' in holder ? act.joiningSet(about) : act.skeinSet(about));
   };
+  const { id } = holder,
+    onWet = (mask: Mask | null, area: Area): void => {
+      dispatch(act.placeShown({ wet: mask && { id, mask, area } }));
+    };
   const lightAt = async (at: { x: number; y: number }): Promise<readonly [number, number, number] | null> => {
     try {
       const answer = await fetch(`/api/frames/${frame.id}/light`, {
@@ -49,7 +53,7 @@ export function PlaceOnPicture({
   return (
     <Suspense fallback={null}>
       <div style={{ display: 'contents' }} {...holding}>
-        <PlaceShapes frame={frame} mask={holder.mask} placed={placed} onSet={onSet} lightAt={lightAt} />
+        <PlaceShapes frame={frame} mask={holder.mask} placed={placed} onSet={onSet} onWet={onWet} lightAt={lightAt} />
       </div>
     </Suspense>
   );

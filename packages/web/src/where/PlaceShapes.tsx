@@ -1,4 +1,4 @@
-import type { Mask, MaskPart } from '@dyepot/core';
+import type { Area, Mask, MaskPart } from '@dyepot/core';
 import { useMemo, useRef } from 'react';
 import { useAppSelector } from '../store.ts';
 import type { Frame } from '../types.ts';
@@ -10,6 +10,7 @@ import { filmPlaceOf } from './filmPlace.ts';
 type At = { x: number; y: number };
 type SetPart = (change: Partial<MaskPart>, words: string, gesture: string) => void;
 let gestures = 0;
+const all: Area = { x: 0, y: 0, width: 1, height: 1 };
 const round = (v: number): number => Math.round(v * 1e4) / 1e4;
 
 /** The shape of the part in hand, on the picture: pulled by its handles, painted, or picked. */
@@ -18,20 +19,38 @@ export function PlaceShapes({
   mask,
   placed,
   onSet,
+  onWet,
   lightAt,
 }: {
   frame: Frame;
   mask: Mask;
   placed: Placed;
   onSet: (mask: Mask, words: string, gesture: string) => void;
+  /** what it is while it is being painted; null where that is given up */
+  onWet: (mask: Mask | null, area: Area) => void;
   /** OKLab of the light that comes to the step at a place of the picture */
   lightAt: (at: At) => Promise<readonly [number, number, number] | null>;
 }): React.JSX.Element | null {
   const index = useAppSelector((s) => Math.min(s.bench.part, mask.parts.length - 1)),
     part = mask.parts[index];
   if (!part) return null;
-  const setPart: SetPart = (change, words, gesture) =>
-    onSet({ ...mask, parts: mask.parts.map((p, i) => (i === index ? ({ ...p, ...change } as MaskPart) : p)) }, words, gesture);
+  const changed = (change: Partial<MaskPart>): Mask => ({
+      ...mask,
+      parts: mask.parts.map((p, i) => (i === index ? ({ ...p, ...change } as MaskPart) : p)),
+    }),
+    setPart: SetPart = (change, words, gesture) => onSet(changed(change), words, gesture);
+  if (part.kind === 'brush')
+    return (
+      <Brush
+        key={index}
+        frame={frame}
+        strokes={part.strokes}
+        placed={placed}
+        onSet={(strokes, words) => setPart({ strokes }, words, '')}
+        // what is grown, feathered or snapped reaches further
+        onWet={(strokes, area) => onWet(strokes && changed({ strokes }), mask.feather || mask.grow || mask.snap ? all : area)}
+      />
+    );
   return <Shape key={`${index}-${part.kind}`} frame={frame} part={part} placed={placed} onSet={setPart} lightAt={lightAt} />;
 }
 
@@ -239,7 +258,5 @@ function Shape({
       },
     });
   if (part.kind === 'figure') return <BoxHand frame={frame} box={part.box} placed={placed} onSet={onSet} />;
-  if (part.kind === 'brush')
-    return <Brush frame={frame} strokes={part.strokes} placed={placed} onSet={(strokes, words) => onSet({ strokes }, words, '')} />;
   return null;
 }

@@ -206,14 +206,20 @@ export function Where({
       </label>
       <Rove className="where-show" role="radiogroup" aria-label="How the place is shown">
         {shows.map(([value, words]) => (
-          <button key={value} type="button" role="radio" aria-checked={shown === value} onClick={() => dispatch(act.placeShown(value))}>
+          <button
+            key={value}
+            type="button"
+            role="radio"
+            aria-checked={shown === value}
+            onClick={() => dispatch(act.placeShown({ showPlace: value }))}
+          >
             {words}
           </button>
         ))}
       </Rove>
       {shown !== 'off' && shown !== 'grey' && (
         <label className="inline">
-          its colour <input type="color" value={tint} onChange={(e) => dispatch(act.placeTinted(e.target.value))} />
+          its colour <input type="color" value={tint} onChange={(e) => dispatch(act.placeShown({ placeTint: e.target.value }))} />
         </label>
       )}
     </section>

@@ -15,10 +15,10 @@ export function useHolding(): {
       // of the window, not of what had the focus in it
       if (e.type === 'blur' && e.target !== window) return;
       for (const end of ends) window.removeEventListener(end, release, true);
-      dispatch(act.placeHeld(false));
+      dispatch(act.placeShown({ placeHeld: false }));
     };
     for (const end of ends) window.addEventListener(end, release, true);
-    dispatch(act.placeHeld(true));
+    dispatch(act.placeShown({ placeHeld: true }));
   };
   return {
     onPointerDownCapture: () => until('pointerup', 'pointercancel', 'blur'),
