@@ -71,7 +71,7 @@ const easel: Easel = {
   draft: (prints, drawn) => void said.push(`draft ${prints.length} ${drawn.level}`),
   busy: (on) => void said.push(on ? 'busy' : 'rests'),
   read: () => {},
-  part: () => {},
+  part: (_, at) => void said.push(`part ${at.x},${at.y}`),
   failed: (words) => void said.push(words === null ? 'well' : words),
   asked: () => void said.push('asked'),
 };
@@ -185,6 +185,28 @@ describe('a picture that is kept painted', () => {
     expect(said.at(-1)).toBe('the frame could not be loaded');
     painter.show(wish(lookWith(10)));
     expect(said.slice(said.lastIndexOf('the frame could not be loaded'))).toContain('well');
+  });
+  it('paints what a stroke reaches by itself, in the bands it touches, and all of it when the hand lets go', () => {
+    shown(lookWith(10));
+    painter.show(wish(lookWith(11), { only: { x: 0.02, y: 0.02, width: 0.01, height: 0.01 } }));
+    expect(room.asked.map((a) => [a.slot, a.job.apart, a.of.endsWith('^')])).toEqual([['lead:0', true, true]]);
+    room.answer('lead:0');
+    expect(said).toEqual(['asked', 'busy', 'part 30,20', 'rests']);
+    // nothing coarser comes between
+    painter.show(wish(lookWith(12)));
+    expect(room.asked.slice(1).map((a) => [a.slot, a.job.draft, a.job.apart])).toEqual([
+      ['lead:0', undefined, undefined],
+      ['lead:1', undefined, undefined],
+    ]);
+  });
+  it('paints all of it where a stroke begins before the picture is there', () => {
+    painter.show(wish(lookWith(10)));
+    room.asked = [];
+    painter.show(wish(lookWith(11), { only: { x: 0.02, y: 0.02, width: 0.01, height: 0.01 } }));
+    expect(room.asked.map((a) => [a.slot, a.job.apart])).toEqual([
+      ['lead:0', undefined],
+      ['lead:1', undefined],
+    ]);
   });
   it('lets everything go when nothing is to be shown', () => {
     shown(lookWith(10));
