@@ -100,7 +100,8 @@ export function PartControls({ part, signal, onSet }: { part: MaskPart; signal: 
             Alt while painting)
           </label>
           <p className="hint">
-            Paint on the picture. , and . change the size, Shift with them the feather; Shift-click paints a straight line.
+            Paint on the picture. , and . change the size, Shift with them the feather; Shift-click paints a straight line; Escape gives a
+            stroke up.
           </p>
         </>
       );
