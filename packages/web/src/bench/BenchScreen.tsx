@@ -187,7 +187,9 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             {(placed) => (
               <Suspense>
                 {pinned && <Pins frame={lead} chain={inHand} selected={selected} placed={placed} />}
-                {held?.mask && <PlaceOnPicture frame={lead} holder={held} look={newest} steps={steps} placed={placed} />}
+                {held?.mask && (
+                  <PlaceOnPicture key={`${lead.id}-${held.id}`} frame={lead} holder={held} look={newest} steps={steps} placed={placed} />
+                )}
               </Suspense>
             )}
           </FrameView>
