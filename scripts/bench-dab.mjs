@@ -1,14 +1,9 @@
 // Paints with the brush of a frame's own step in headless Chromium, on a megapixel under a look of twelve steps, and measures the time from
 // each move of the pointer to the frame that shows its dab.
-import { readFileSync } from 'node:fs';
-import { demoStage } from './demo-stage.mjs';
-import { twelveSteps } from './twelve-steps.mjs';
+import { demoStage, halfAndMost } from './demo-stage.mjs';
 
-const { origin, page, close } = await demoStage({ width: 1400, height: 880 });
-const base = JSON.parse(readFileSync('e2e/looks/weld-morning.json', 'utf8')),
-  made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json();
-await page.goto(`${origin}/bench?look=${made.id}`);
-await page.waitForSelector('canvas[data-testid=lead][data-ready]');
+const { page, twelveStepBench, close } = await demoStage({ width: 1760, height: 1080 });
+await twelveStepBench();
 await page.getByRole('tab', { name: /This frame/ }).click();
 await page.getByRole('button', { name: 'Add a step to the scene lane' }).click();
 await page.getByLabel('What should it do?').fill('exposure');
@@ -56,8 +51,6 @@ const { dabs, megapixels } = await page.evaluate(() => {
   return { dabs: window.dabs, megapixels: (width * height) / 1e6 };
 });
 await close();
-const sorted = dabs.sort((a, b) => a - b),
-  share = (of) => sorted[Math.floor(sorted.length * of)];
-if (process.argv.includes('--all')) console.log(sorted.map((v) => v.toFixed(0)).join(' '));
-console.log(JSON.stringify({ p50: share(0.5), p95: share(0.95), count: sorted.length, megapixels, shown }));
+const [p50, p95] = halfAndMost(dabs);
+console.log(JSON.stringify({ p50, p95, count: dabs.length, megapixels, shown }));
 process.exit(0);

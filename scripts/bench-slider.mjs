@@ -1,24 +1,9 @@
 // Drags a slider in headless Chromium on the demo shoot and measures, for each change, the time to the lead's next paint.
-import { readFileSync, writeFileSync } from 'node:fs';
-import { demoStage } from './demo-stage.mjs';
-import { twelveSteps } from './twelve-steps.mjs';
+import { demoStage, halfAndMost } from './demo-stage.mjs';
 
-const { origin, page, close } = await demoStage({ width: 1760, height: 1080 });
-// a twelve-step look and six witnesses
-const base = JSON.parse(readFileSync('e2e/looks/weld-morning.json', 'utf8')),
-  made = await (await page.request.post(`${origin}/api/looks`, { data: twelveSteps(base), headers: { Origin: origin } })).json();
-// the lead cropped to a megapixel, in a window large enough to show all of it
-const shoot = await (await page.request.get(`${origin}/api/shoots/1`)).json(),
-  lead = shoot.frames.find((f) => f.id === shoot.leadFrameId) ?? shoot.frames[0],
-  share = Math.sqrt(1e6 / (lead.width * lead.height)),
-  crop = { x: (1 - share) / 2, y: (1 - share) / 2, width: share, height: share };
-const answer = await page.request.put(`${origin}/api/frames/${lead.id}/groundwork`, {
-  data: { groundwork: { format: 'dyepot-groundwork', version: 2, geometry: { crop } } },
-  headers: { Origin: origin },
-});
-if (!answer.ok()) throw new Error(await answer.text());
-await page.goto(`${origin}/bench?look=${made.id}`);
-await page.waitForSelector('canvas[data-testid=lead][data-ready]');
+// a window large enough to show all of a megapixel, and six witnesses
+const { page, twelveStepBench, profiled, close } = await demoStage({ width: 1760, height: 1080 });
+await twelveStepBench();
 for (let shown = 4; shown < 6; shown++) {
   await page.getByRole('button', { name: 'Add a witness' }).click();
   await page.getByRole('menuitem').first().click();
@@ -27,11 +12,7 @@ await page.waitForFunction(() => document.querySelectorAll('canvas[data-testid=w
 await page.waitForSelector('canvas[data-testid=lead][data-ready]');
 await page.getByRole('button', { name: /^Saturation/ }).click();
 await page.waitForTimeout(1500);
-const profiler = process.argv.includes('--profile') ? await page.context().newCDPSession(page) : null;
-if (profiler) {
-  await profiler.send('Profiler.enable');
-  await profiler.send('Profiler.start');
-}
+const ended = await profiled('slider');
 const result = await page.evaluate(async () => {
   const slider = document.querySelector('.tray [role=slider][aria-label=Change]'),
     canvas = document.querySelector('canvas[data-testid=lead]'),
@@ -75,21 +56,11 @@ const result = await page.evaluate(async () => {
     witnesses: document.querySelectorAll('canvas[data-testid=witness]').length,
   };
 });
-if (profiler) writeFileSync('.tmp/slider.cpuprofile', JSON.stringify((await profiler.send('Profiler.stop')).profile));
+await ended();
 await close();
-const sorted = result.times.sort((a, b) => a - b);
-const read = result.read.sort((a, b) => a - b);
-const rest = result.settled.sort((a, b) => a - b);
-console.log(
-  JSON.stringify({
-    read50: read[Math.floor(read.length * 0.5)],
-    read95: read[Math.floor(read.length * 0.95)],
-    settled50: rest[Math.floor(rest.length * 0.5)],
-    settled95: rest[Math.floor(rest.length * 0.95)],
-    p50: sorted[Math.floor(sorted.length * 0.5)],
-    p95: sorted[Math.floor(sorted.length * 0.95)],
-    megapixels: result.megapixels,
-    witnesses: result.witnesses,
-  }),
-);
+const [p50, p95] = halfAndMost(result.times),
+  [read50, read95] = halfAndMost(result.read),
+  [settled50, settled95] = halfAndMost(result.settled),
+  { megapixels, witnesses } = result;
+console.log(JSON.stringify({ read50, read95, settled50, settled95, p50, p95, megapixels, witnesses }));
 process.exit(0);

@@ -8,6 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 import { pixelRows } from './bench-pixel-rows.mjs';
 import { twelveSteps } from './twelve-steps.mjs';
+import { handRows } from './bench-hand-rows.mjs';
 import { houseRows } from './bench-house.mjs';
 import { matchRows } from './bench-match.mjs';
 import { placeRows } from './bench-places.mjs';
@@ -229,39 +230,7 @@ for (const { name, ms, barMs } of parts.repairs)
 
 rows.push(...pixelRows(run));
 
-// a dragged slider in Chromium
-if (existsSync('/usr/bin/chromium') && existsSync('dist/web')) {
-  const s = JSON.parse(run(process.execPath, ['scripts/bench-slider.mjs']).out.trim().split('\n').pop());
-  rows.push({
-    what: `slider, twelve steps, lead ${s.megapixels.toFixed(2)} MP + ${s.witnesses} witnesses: change to draft, 95th percentile`,
-    ours: `${s.p95.toFixed(0)} ms (median ${s.p50.toFixed(0)})`,
-    reference: 'bar: draft 33 ms',
-    ratio: s.p95 / 33,
-    bar: 1,
-  });
-  rows.push({
-    what: 'the same, change to readout (the histogram redrawn), 95th percentile',
-    ours: `${s.read95.toFixed(0)} ms (median ${s.read50.toFixed(0)})`,
-    reference: 'bar: 33 ms',
-    ratio: s.read95 / 33,
-    bar: 1,
-  });
-  rows.push({
-    what: 'the same, change to settled picture, 95th percentile',
-    ours: `${s.settled95.toFixed(0)} ms`,
-    reference: 'bar: 150 ms',
-    ratio: s.settled95 / 150,
-    bar: 1,
-  });
-  const d = JSON.parse(run(process.execPath, ['scripts/bench-designer.mjs']).out.trim().split('\n').pop());
-  rows.push({
-    what: 'a handle of a stock’s curve: move to the picture’s draft, 95th percentile',
-    ours: `${d.p95.toFixed(0)} ms (median ${d.p50.toFixed(0)})`,
-    reference: 'bar: 33 ms',
-    ratio: d.p95 / 33,
-    bar: 1,
-  });
-}
+if (existsSync('/usr/bin/chromium') && existsSync('dist/web')) rows.push(...handRows(run));
 for (const { name, figure, unit, bar } of [...(await houseRows()), ...(await matchRows()), ...(await placeRows(twelveSteps(base)))]) {
   const more = unit === 'frames a second' || name.endsWith('at least)');
   rows.push({
