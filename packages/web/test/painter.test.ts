@@ -1,25 +1,11 @@
 import { emptyLook, newStep, plainGroundwork, type Look } from '@dyepot/core';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Frame } from '../src/types.ts';
 import type { Print } from '../src/view/darkroom.ts';
 import { openPainter, type Easel, type Painter, type Room, type Wish } from '../src/view/painter.ts';
 import type { Job } from '../src/view/renderWorker.ts';
+import { trialFrame } from './trialFrame.ts';
 
-const frame = {
-  id: 7,
-  width: 3000,
-  height: 2000,
-  hash: '1234567890abcdef',
-  fileLens: null,
-  noise: { gain: 1e-5, read: 0 },
-  optics: { focalMm: 0, aperture: 0, pitchUm: 4 },
-  profile: {
-    colour: [{ kelvin: 6504, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], forward: null, calibration: [1, 0, 0, 0, 1, 0, 0, 0, 1] }],
-    analogBalance: [1, 1, 1],
-    asShotNeutral: [0.95, 1, 1.08],
-    baselineExposureEv: 0,
-  },
-} as unknown as Frame;
+const frame = trialFrame(3000, 2000);
 const lookWith = (saturation: number, fine = 0): Look => ({
   ...emptyLook('t'),
   scene: [

@@ -20,9 +20,9 @@ import {
   type Plate,
 } from '@dyepot/core';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
-import type { Frame } from '../src/types.ts';
 import { jobsOf, partJobs } from '../src/view/frameJobs.ts';
 import type { Job } from '../src/view/renderWorker.ts';
+import { trialFrame } from './trialFrame.ts';
 
 const kernels = await loadKernels(readFileSync(kernelsFile)),
   [width, height] = [640, 480],
@@ -31,22 +31,7 @@ const kernels = await loadKernels(readFileSync(kernelsFile)),
     height,
     data: Uint16Array.from({ length: 3 * width * height }, (_, i) => 9000 + ((i * 7919) % 9000) + 20 * (i % width)),
   };
-const frame = {
-  id: 7,
-  width,
-  height,
-  hash: '1234567890abcdef',
-  repairStamp: '',
-  fileLens: null,
-  noise: { gain: 1e-5, read: 0 },
-  optics: { aperture: 4, pitchUm: 4 },
-  profile: {
-    colour: [{ kelvin: 6504, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], forward: null, calibration: [1, 0, 0, 0, 1, 0, 0, 0, 1] }],
-    analogBalance: [1, 1, 1],
-    asShotNeutral: [0.95, 1, 1.08],
-    baselineExposureEv: 0,
-  },
-} as unknown as Frame;
+const frame = trialFrame(width, height);
 const levels = [plate];
 for (let i = 0; i < 2; i++) levels.push(halvePlate(kernels, levels[i]!));
 /** Light under a painted place, and sharpening, which reads neighbours. */

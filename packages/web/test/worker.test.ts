@@ -2,16 +2,10 @@ import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { drawingOf, newStep, plan, render, emptyLook, type Look, type Plan, type Plate } from '@dyepot/core';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
-import type { CameraProfile } from '@dyepot/core/src/colour/cameraProfile.ts';
 import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import type { Answer, Job, Request } from '../src/view/renderWorker.ts';
+import { trialFrame, trialProfile } from './trialFrame.ts';
 
-const profile: CameraProfile = {
-  colour: [{ kelvin: 6504, matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], forward: null, calibration: [1, 0, 0, 0, 1, 0, 0, 0, 1] }],
-  analogBalance: [1, 1, 1],
-  asShotNeutral: [0.95, 1, 1.08],
-  baselineExposureEv: 0,
-};
 const plateOf = (width: number, height: number): Plate => ({
   width,
   height,
@@ -45,12 +39,7 @@ const turns = async (count: number): Promise<void> => {
 };
 const jobFor = (name: string, look: number): Job => ({
   plan: planned[look]!,
-  drawing: drawingOf(
-    null,
-    { width: plates[name]!.width, height: plates[name]!.height, noise: { gain: 1, read: 0 }, neutral: [1, 1, 1], fileLens: null } as never,
-    0,
-    null,
-  ),
+  drawing: drawingOf(null, trialFrame(plates[name]!.width, plates[name]!.height), 0, null),
   guide: null,
   readout: { kind: 'histogram', part: null },
 });
@@ -67,7 +56,7 @@ beforeAll(async () => {
         ? new Response(readFileSync(kernelsFile))
         : new Response('{"message":"no such plate"}', { status: 404 });
   });
-  planned = looks.map((l) => plan(l, { profile, seed: 7 }, 'srgb'));
+  planned = looks.map((l) => plan(l, { profile: trialProfile, seed: 7 }, 'srgb'));
   await import('../src/view/renderWorker.ts');
   for (const [id, slot, rank] of [
     [1, 'large', 1],
