@@ -35,7 +35,8 @@ export function Brush({
     film = useMemo(() => filmPlaceOf(frame), [frame]),
     wet = useRef<HTMLCanvasElement>(null),
     own = useRef<HTMLDivElement>(null),
-    stroke = useRef<{ points: number[]; erase: boolean } | null>(null),
+    /** the one under way, as the brush was when it began */
+    stroke = useRef<(Omit<Stroke, 'points'> & { points: number[] }) | null>(null),
     pace = useRef<ReturnType<typeof setTimeout>>(undefined),
     now = useRef({ placed, onWet }),
     ring = useRef<HTMLElement>(null),
@@ -93,7 +94,7 @@ export function Brush({
   };
   /** Tints what one point of the stroke adds. */
   const tint = (at: number): void => {
-    const { points, erase } = stroke.current!,
+    const { points, erase, size } = stroke.current!,
       context = wet.current!.getContext('2d')!,
       onStage = (i: number): [number, number] => {
         const { x, y } = film.from(points[i]! / strokeUnits, points[i + 1]! / strokeUnits);
@@ -101,7 +102,7 @@ export function Brush({
       },
       [x, y] = onStage(at);
     context.lineCap = 'round';
-    context.lineWidth = 2 * radius * (0.25 + (0.75 * points[at + 2]!) / 100);
+    context.lineWidth = 2 * size * perShare * (0.25 + (0.75 * points[at + 2]!) / 100);
     context.strokeStyle = erase ? 'rgba(30, 30, 30, .35)' : 'rgba(224, 60, 160, .35)';
     context.beginPath();
     context.moveTo(...onStage(Math.max(0, at - 3)));
@@ -110,8 +111,8 @@ export function Brush({
   };
   /** What the points of the stroke from one on reach, a pixel of the stage more. */
   const areaFrom = (first: number): Area => {
-    const { points } = stroke.current!,
-      by = radius + 1;
+    const { points, size } = stroke.current!,
+      by = size * perShare + 1;
     let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
     for (let i = Math.max(0, first - 3); i < points.length; i += 3) {
       const { x, y } = film.from(points[i]! / strokeUnits, points[i + 1]! / strokeUnits),
@@ -121,17 +122,8 @@ export function Brush({
     return { x: left, y: top, width: right - left, height: bottom - top };
   };
   const painted = (): readonly Stroke[] => {
-    const { points, erase } = stroke.current!;
-    return [
-      ...strokes,
-      {
-        erase,
-        size: Math.round(brush.size * 1e4) / 1e4,
-        feather: brush.feather,
-        flow: brush.flow,
-        points: simplified(points, Math.max(1, brush.size * strokeUnits * 0.04)),
-      },
-    ];
+    const { points, ...how } = stroke.current!;
+    return [...strokes, { ...how, points: simplified(points, Math.max(1, how.size * strokeUnits * 0.04)) }];
   };
   /** Has the picture drawn with what is painted, and takes the tint off what it has. */
   const follows = (asked: number, shown: number): void => {
@@ -164,8 +156,14 @@ export function Brush({
         e.stopPropagation();
         e.currentTarget.setPointerCapture(e.pointerId);
         const last = strokes[strokes.length - 1];
-        // a straight line from where the last stroke ended
-        stroke.current = { points: e.shiftKey && last ? last.points.slice(-3) : [], erase: brush.erase !== e.altKey };
+        stroke.current = {
+          erase: brush.erase !== e.altKey,
+          size: Math.round(brush.size * 1e4) / 1e4,
+          feather: brush.feather,
+          flow: brush.flow,
+          // a straight line from where the last stroke ended
+          points: e.shiftKey && last ? last.points.slice(-3) : [],
+        };
         add(e);
         clearTimeout(pace.current);
         follows(0, 0);
