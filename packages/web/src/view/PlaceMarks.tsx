@@ -1,5 +1,5 @@
 import { decodeSrgb } from '@dyepot/core';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import type { State } from '../store.ts';
 import type { Frame } from '../types.ts';
 import type { Darkroom } from './darkroom.ts';
@@ -64,12 +64,16 @@ export function PlaceMarks({
   style: React.CSSProperties;
 }): React.JSX.Element {
   const drawn = useRef<HTMLCanvasElement>(null),
-    shown = useRef<HTMLCanvasElement>(null);
+    shown = useRef<HTMLCanvasElement>(null),
+    frameAsked = useRef(0);
   const laid = (): void => {
-    if (drawn.current && shown.current) lay(drawn.current, shown.current, as, channelsOf(tint));
+    if (drawn.current?.dataset['ready'] && shown.current) lay(drawn.current, shown.current, as, channelsOf(tint));
   };
+  // of another colour the same place is not asked for again
+  useEffect(laid, [as, tint]);
+  useEffect(() => () => cancelAnimationFrame(frameAsked.current), []);
   useFrameRender(darkroom, {
-    name: `place-${as}-${tint}`,
+    name: 'place',
     frame,
     piece,
     ...treatment,
@@ -80,6 +84,10 @@ export function PlaceMarks({
     live: (s) => ({ ...live(s), place: id }),
     onPainted: laid,
     onDraft: laid,
+    onPart: () => {
+      cancelAnimationFrame(frameAsked.current);
+      frameAsked.current = requestAnimationFrame(laid);
+    },
   });
   return (
     <>

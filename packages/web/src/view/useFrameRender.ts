@@ -18,6 +18,8 @@ interface Options extends Treatment, Partial<Pick<Wish, 'draft' | 'fine' | 'read
   /** where the treatment stands in the store: pictures then follow it at once, before the page is drawn anew */
   live?: (state: State) => Treatment;
   onPainted?: (piece: Piece) => void;
+  /** a part of the canvas was painted by itself */
+  onPart?: () => void;
   /** the picture on the canvas is about to change */
   onAsked?: () => void;
   onReadouts?: (readouts: Readouts) => void;
@@ -76,6 +78,7 @@ function easelOn(options: RefObject<Options>, tellFailed: (words: string | null)
       c.getContext('2d', { alpha: false })!.putImageData(new ImageData(print.rgba, print.width, print.height), x, y);
       c.dataset['partAt'] = String(performance.now());
       count(c, 'parts');
+      options.current.onPart?.();
     },
     busy(on) {
       if (on) canvas()?.setAttribute('aria-busy', 'true');
