@@ -172,8 +172,15 @@ describe('a picture that is kept painted', () => {
     painter.show(wish(lookWith(10)));
     expect(said.slice(said.lastIndexOf('the frame could not be loaded'))).toContain('well');
   });
-  it('paints what a stroke reaches by itself, in the bands it touches, and all of it when the hand lets go', () => {
-    shown(lookWith(10));
+  it('paints what a stroke reaches by itself, in the bands it touches, and all of it when the hand lets go', async () => {
+    shown(lookWith(9));
+    // what finds the parts is fetched for the first stroke, whose first picture is a whole one
+    painter.show(wish(lookWith(10), { only: { x: 0, y: 0, width: 1, height: 1 } }));
+    expect(room.asked.map((a) => a.job.apart)).toEqual([undefined, undefined]);
+    for (const slot of ['lead:0', 'lead:1']) room.answer(slot);
+    await vi.dynamicImportSettled();
+    room.asked = [];
+    said = [];
     painter.show(wish(lookWith(11), { only: { x: 0.02, y: 0.02, width: 0.01, height: 0.01 } }));
     expect(room.asked.map((a) => [a.slot, a.job.apart, a.of.endsWith('^')])).toEqual([['lead:0', true, true]]);
     room.answer('lead:0');

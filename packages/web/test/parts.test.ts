@@ -20,7 +20,8 @@ import {
   type Plate,
 } from '@dyepot/core';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
-import { jobsOf, partJobs } from '../src/view/frameJobs.ts';
+import { jobsOf } from '../src/view/frameJobs.ts';
+import { partJobs } from '../src/view/partJobs.ts';
 import type { Job } from '../src/view/renderWorker.ts';
 import { trialFrame } from './trialFrame.ts';
 

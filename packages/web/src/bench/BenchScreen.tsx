@@ -116,11 +116,15 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   const look = useRested(newest),
     chained = useRested(inHand),
     signal = useReadoutSignal();
-  // the other steps' controls come when this page has settled
+  // the other steps' controls come when the picture stands and the page has settled
   useEffect(() => {
-    const timer = setTimeout(fetchControls, 2500);
-    return () => clearTimeout(timer);
-  }, []);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const leave = signal.subscribe(() => (timer ??= setTimeout(fetchControls, 2000)));
+    return () => {
+      leave();
+      clearTimeout(timer);
+    };
+  }, [signal]);
   const darkroom = useDarkroom();
   const [baking, setBaking] = useState(false),
     bake = useCallback(() => setBaking(true), []),

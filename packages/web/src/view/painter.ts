@@ -1,8 +1,9 @@
 import { addReadouts, commonPasses, draftable, lightPlace, type Area, type Plan, type ReadoutKind, type Readouts } from '@dyepot/core';
 import type { Frame } from '../types.ts';
 import type { Darkroom, Print } from './darkroom.ts';
-import { bandsOf, jobsOf, partJobs, type Piece, type Treatment } from './frameJobs.ts';
+import { bandsOf, jobsOf, type Piece, type Treatment } from './frameJobs.ts';
 import { Gathered } from './gathered.ts';
+import type { partJobs } from './partJobs.ts';
 
 /** What a picture is to show. */
 export interface Wish extends Treatment {
@@ -38,6 +39,9 @@ export interface Painter {
   show(wish: Wish | null): void;
   close(): void;
 }
+
+/** What finds the parts of a picture, fetched when a stroke first asks for one. */
+let partly: typeof partJobs | null = null;
 
 /** How long the hand rests before a draft gives way to the whole, in milliseconds. */
 const restMs = 20;
@@ -212,9 +216,16 @@ export function openPainter(
   function askPart(only: Area, word: string): boolean {
     const { wish, key } = shown!;
     if (waiting || laid !== key || draftTurn > wholeTurn || !whole.urls.every((_, i) => room.rests(whole.slot(i)))) return false;
+    if (!partly) {
+      void import('./partJobs.ts').then(
+        (m) => (partly = m.partJobs),
+        () => {},
+      );
+      return false;
+    }
     easel.busy(true);
     pieces.clear();
-    for (const { band, at, job } of partJobs(wish, whole.urls.length, only)) {
+    for (const { band, at, job } of partly(wish, whole.urls.length, only)) {
       pieces.set(band, at);
       room.render(whole.slot(band), job, `${word}^`);
     }
