@@ -84,6 +84,20 @@ describe('readouts of the rendered picture', () => {
       );
     }
   });
+  it('of a picture for the moment one pixel in several is counted: about the same shares', () => {
+    const [width, height] = [1200, 500],
+      picture = new Uint8Array(width * height * 4);
+    for (let i = 0; i < width * height; i++)
+      picture.fill(Math.floor(((i % width) / width) * 200) + (i % 8 === 0 ? 40 : 0), i * 4, i * 4 + 3);
+    const all = readoutsOf(picture, width, 'histogram').histogram,
+      some = readoutsOf(picture, width, 'histogram', null, true).histogram;
+    expect(all.pixels).toBe(width * height);
+    expect(some.pixels).toBeLessThan(110000);
+    expect(some.pixels).toBe(some.red.reduce((a, b) => a + b, 0));
+    // a two-hundredth of the tones at a time, to within a twentieth of the fullest
+    const most = Math.max(...all.green) / all.pixels;
+    all.green.forEach((n, i) => expect(Math.abs(n / all.pixels - some.green[i]! / some.pixels)).toBeLessThan(most / 20));
+  });
   it('the probe: middle grey is zone V, white X, black 0; ten of CIE L* are a zone (an L* of 60 is the code 145)', () => {
     expect(pointReading(118, 118, 118).zone).toBeCloseTo(5, 1);
     expect(pointReading(145, 145, 145).zone).toBeCloseTo(6, 1);

@@ -1,6 +1,5 @@
 import { describe, expect, it, vi } from 'vitest';
 import type { Readouts } from '@dyepot/core';
-import { Gathered } from '../src/view/gathered.ts';
 import type { Job, Request, Answer } from '../src/view/renderWorker.ts';
 
 /** A worker that does nothing by itself: the test answers for it. */
@@ -24,22 +23,6 @@ class HandWorker {
     this.onmessage!({ data });
   }
 }
-
-describe('bands of a picture', () => {
-  it('come together when all were asked with the same word', () => {
-    const bands = new Gathered<number>(2);
-    expect(bands.add(0, 1, 'a', false)).toBeNull();
-    expect(bands.add(1, 2, 'b', false)).toBeNull();
-    expect(bands.add(0, 3, 'b', false)).toEqual([3, 2]);
-  });
-  it('mixed ones come when each is new, and the last word’s always come', () => {
-    const bands = new Gathered<number>(2);
-    bands.add(0, 1, 'a', true);
-    expect(bands.add(0, 2, 'b', true)).toBeNull();
-    expect(bands.add(1, 3, 'a', true)).toEqual([2, 3]);
-    expect(bands.add(1, 4, 'b', true)).toEqual([2, 4]);
-  });
-});
 
 describe('the darkroom', () => {
   const open = async (): Promise<{ room: InstanceType<typeof import('../src/view/darkroom.ts').Darkroom>; worker: HandWorker }> => {
@@ -253,6 +236,38 @@ describe('the darkroom', () => {
     worker.say({ type: 'read', id: worker.renders()[0]!.id, slot: 'lead', readouts });
     worker.say({ type: 'read', id: worker.renders()[1]!.id, slot: 'lead', readouts });
     expect(seen).toEqual(['picture a', 'histogram a', 'picture b', 'histogram b']);
+  });
+  it('while a draft is under way nothing else begins; then the lead goes first', async () => {
+    const { room, worker } = await open(),
+      other = HandWorker.all[1]!,
+      put = (name: string, at: number, rank: number): void => {
+        room.hold(
+          name,
+          at,
+          rank,
+          `/${name}`,
+          () => {},
+          () => {},
+        );
+        held(HandWorker.all[at]!, name);
+      },
+      begun = (): string[] => [...worker.renders(), ...other.renders()].map((r) => r.slot);
+    put('witness', 0, 3);
+    put('lead', 0, 1);
+    put('coarse', 1, 0);
+    room.render('coarse', job(1), 'a');
+    room.render('witness', job(1), 'a');
+    room.render('lead', job(1), 'a');
+    expect(begun()).toEqual(['coarse']);
+    done(other, other.renders()[0]!);
+    expect(begun()).toEqual(['lead', 'witness', 'coarse']);
+    // a draft may be of the same plate as the whole; given up with its plate, it holds nothing up
+    for (const r of worker.renders()) done(worker, r);
+    room.render('lead', { ...job(2), draft: true }, 'b');
+    room.render('witness', job(2), 'b');
+    expect(begun()).toEqual(['lead', 'witness', 'lead', 'coarse']);
+    room.drop('lead');
+    expect(begun()).toEqual(['lead', 'witness', 'lead', 'witness', 'coarse']);
   });
   it('a render that failed is told, and the next one still comes', async () => {
     const { room, worker } = await open(),

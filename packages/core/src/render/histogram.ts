@@ -7,16 +7,16 @@ export interface Histogram {
   pixels: number;
 }
 
-/** Counts RGBA pixels. */
-export function histogramOf(rgba: Uint8Array): Histogram {
+/** Counts RGBA pixels: all, or one in so many. */
+export function histogramOf(rgba: Uint8Array, stride = 1): Histogram {
   const h: Histogram = {
     red: new Uint32Array(256),
     green: new Uint32Array(256),
     blue: new Uint32Array(256),
     luma: new Uint32Array(256),
-    pixels: rgba.length / 4,
+    pixels: Math.ceil(rgba.length / 4 / stride),
   };
-  for (let i = 0; i < rgba.length; i += 4) {
+  for (let i = 0; i < rgba.length; i += 4 * stride) {
     const r = rgba[i]!,
       g = rgba[i + 1]!,
       b = rgba[i + 2]!;

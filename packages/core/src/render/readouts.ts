@@ -13,8 +13,8 @@ export const vectorReach = 0.32;
 export const skinHue = 52;
 
 /**
- * Counts over a rendered picture (8-bit sRGB RGBA). The histogram counts every pixel; the others a regular sample of at
- * most 60 000, which `sampled` tells. `wave` is luma (or red, green, blue one after the other) by column and level,
+ * Counts over a rendered picture (8-bit sRGB RGBA). The histogram counts every pixel, or of a picture for the moment about
+ * 100 000; the others a regular sample of at most 60 000, which `sampled` tells. `wave` is luma (or red, green, blue one after the other) by column and level,
  * `vectors` OKLab a (right) and b (up), `hues` the chroma found at each hue.
  */
 export interface Readouts {
@@ -50,10 +50,12 @@ export function oklabOf8(r: number, g: number, b: number, root: (v: number) => n
   ];
 }
 
+/** About every n-th of so many; odd, so that columns are not passed over. */
+const strideFor = (n: number, most: number): number => Math.max(1, Math.ceil(n / most) | 1);
 /** The chroma found at each hue, of a regular sample of at most `most` pixels. */
 function huesOf(rgba: Uint8Array, most: number): Float32Array {
   const n = rgba.length / 4,
-    stride = Math.max(1, Math.ceil(n / most) | 1),
+    stride = strideFor(n, most),
     hues = new Float32Array(hueBins);
   for (let i = 0; i < n; i += stride) {
     const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!, quickRoot),
@@ -63,12 +65,13 @@ function huesOf(rgba: Uint8Array, most: number): Float32Array {
   return hues;
 }
 
-/** Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). */
+/** Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). `passing`: it is one for the moment. */
 export function readoutsOf(
   rgba: Uint8Array,
   width: number,
   kind: ReadoutKind,
   part: { x: number; y: number; width: number; height: number } | null = null,
+  passing = false,
 ): Readouts {
   if (part) {
     const cut = new Uint8Array(part.width * part.height * 4);
@@ -76,12 +79,12 @@ export function readoutsOf(
       const from = ((part.y + j) * width + part.x) * 4;
       cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4);
     }
-    return readoutsOf(cut, part.width, kind);
+    return readoutsOf(cut, part.width, kind, null, passing);
   }
   const n = rgba.length / 4,
     out: Readouts = {
       kind,
-      histogram: histogramOf(rgba),
+      histogram: histogramOf(rgba, passing ? strideFor(n, 100000) : 1),
       sampled: 0,
       wave: null,
       vectors: null,
@@ -92,8 +95,7 @@ export function readoutsOf(
     out.sampled = Math.min(n, 60000);
     return out;
   }
-  // an odd stride, so that columns are not passed over
-  const stride = Math.max(1, Math.ceil(n / 60000) | 1);
+  const stride = strideFor(n, 60000);
   if (kind === 'waveform' || kind === 'parade') out.wave = new Uint32Array(waveWidth * waveHeight * (kind === 'parade' ? 3 : 1));
   else out.vectors = new Uint32Array(vectorSide * vectorSide);
   for (let i = 0; i < n; i += stride) {

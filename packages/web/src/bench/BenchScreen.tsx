@@ -1,6 +1,7 @@
 import { stepsOf, type Look } from '@dyepot/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { useShortcut } from '../kit/useShortcut.ts';
+import { shallowEqual } from 'react-redux';
 import { useSearchParams } from 'react-router';
 import { messageOf, useShootQuery, useShootsQuery } from '../api.ts';
 import { QuietPage, WaitingPage } from '../kit/Waiting.tsx';
@@ -74,8 +75,7 @@ const beforeGround = (lead: Frame, before: 'ground' | 'decoded'): React.Componen
     ? { look: null, ground: lead.groundwork, words: 'groundwork only' }
     : { look: null, ground: null, words: 'as decoded' };
 
-const Pins = lazy(() => import('../where/Pins.tsx').then((m) => ({ default: m.Pins })));
-const PlaceOnPicture = lazy(() => import('../where/PlaceOnPicture.tsx').then((m) => ({ default: m.PlaceOnPicture })));
+const Places = lazy(() => import('../where/Places.tsx').then((m) => ({ default: m.Places })));
 const DraftChoice = lazy(() => import('./DraftChoice.tsx').then((m) => ({ default: m.DraftChoice })));
 const BakeSheet = lazy(() => import('./BakeSheet.tsx').then((m) => ({ default: m.BakeSheet })));
 
@@ -111,7 +111,8 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       showPlace,
       placeHeld,
       placeTint,
-    } = useAppSelector((s) => s.bench),
+      // not what is being painted, which is another many times a second
+    } = useAppSelector(({ bench: { wet: _wet, brush: _brush, ...rest } }) => rest, shallowEqual),
     inHand = useAppSelector((s) => docOf(s.bench).look);
   const look = useRested(newest),
     chained = useRested(inHand),
@@ -146,12 +147,13 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
   }, [dispatch, lead.id, lead.steps, lead.stepsVersion]);
   const own = useAppSelector((s) => s.bench.owns[lead.id]?.look),
     steps = own ? stepsIn(own) : lead.steps,
-    held = inHand.skeins.find((k) => k.id === selected) ?? stepsOf(inHand).find((s) => s.id === selected) ?? null,
+    placedIds = [...inHand.skeins, ...stepsOf(inHand)].flatMap((h) => (h.mask ? h.id : [])),
+    somewhere = placedIds.length > 0,
+    held = placedIds.includes(selected),
     place = useMemo(() => {
       const as = showPlace === 'held' ? (placeHeld ? 'tint' : 'off') : showPlace;
-      return held?.mask && as !== 'off' ? { id: held.id, as, tint: placeTint } : null;
-    }, [held?.id, held?.mask === null, showPlace, placeHeld, placeTint]);
-  const pinned = [...inHand.skeins, ...stepsOf(inHand)].some((s) => s.mask !== null && s.id !== selected);
+      return held && as !== 'off' ? { id: selected, as, tint: placeTint } : null;
+    }, [held, selected, showPlace, placeHeld, placeTint]);
   const tools = usePictureTools(newest, steps, side, selected, lead),
     { shown, shownSteps, passing, onPick, onPull } = tools;
   useShortcut('escape', () => tools.onTool('off'));
@@ -188,14 +190,13 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
             readout={readout}
             onReadouts={signal.set}
           >
-            {(placed) => (
-              <Suspense>
-                {pinned && <Pins frame={lead} chain={inHand} selected={selected} placed={placed} />}
-                {held?.mask && (
-                  <PlaceOnPicture key={`${lead.id}-${held.id}`} frame={lead} holder={held} look={newest} steps={steps} placed={placed} />
-                )}
-              </Suspense>
-            )}
+            {(placed) =>
+              somewhere && (
+                <Suspense>
+                  <Places frame={lead} placed={placed} />
+                </Suspense>
+              )
+            }
           </FrameView>
           <ViewTools
             view={view}
@@ -226,10 +227,7 @@ function Bench({ shoot }: { shoot: Shoot }): React.JSX.Element {
       steps,
       shownSteps,
       place,
-      held,
-      pinned,
-      inHand,
-      selected,
+      somewhere,
     ],
   );
   const witnesses = useMemo(

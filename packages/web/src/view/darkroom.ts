@@ -14,7 +14,7 @@ interface Slot {
   hold: number;
   ready: boolean;
   /** the render under way, and whether it was called back */
-  under: { id: number; of: string; recalled: boolean } | null;
+  under: { id: number; of: string; recalled: boolean; draft: boolean } | null;
   wanted: { job: Job; of: string } | null;
   /** number and word of the last print, whose readouts may follow */
   printed: { id: number; of: string } | null;
@@ -68,6 +68,7 @@ export class Darkroom {
       printed: null,
     });
     this.send(worker, { type: 'hold', id, slot: name, rank, url });
+    this.goOn();
   }
 
   drop(name: string): void {
@@ -75,6 +76,7 @@ export class Darkroom {
     if (!slot) return;
     this.slots.delete(name);
     this.send(slot.worker, { type: 'drop', slot: name });
+    this.goOn();
   }
 
   /** Renders what a slot holds as soon as it can; the print comes with the word `of` it was asked under. */
@@ -118,10 +120,21 @@ export class Darkroom {
   private start(name: string, slot: Slot): void {
     if (!slot.ready || slot.under || !slot.wanted) return;
     const { job, of } = slot.wanted,
-      id = this.next++;
+      draft = job.draft === true || slot.rank === 0;
+    // while the hand is followed, whatever else is drawn would take from it what a machine has
+    if (!draft && this.drafting()) return;
+    const id = this.next++;
     slot.wanted = null;
-    slot.under = { id, of, recalled: false };
+    slot.under = { id, of, recalled: false, draft };
     this.send(slot.worker, { type: 'render', id, slot: name, job });
+  }
+  private drafting(): boolean {
+    return [...this.slots.values()].some((s) => s.under?.draft);
+  }
+  /** What has waited for drafts begins, the lowest rank first. */
+  private goOn(): void {
+    if (this.drafting()) return;
+    for (const [name, slot] of [...this.slots].sort(([, a], [, b]) => a.rank - b.rank)) this.start(name, slot);
   }
 
   /** Shows a print: at once, with what waits; or, of the late ones, when all others are there. */
@@ -163,5 +176,6 @@ export class Darkroom {
       }
     }
     this.start(answer.slot, slot);
+    this.goOn();
   }
 }

@@ -201,7 +201,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   const rgba = shownOf(drawing, drawn);
   // what is read off a draft goes with it, off a whole picture after it
   const { readout } = job,
-    read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part),
+    read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part, draft !== null),
     later = large && !draft,
     copy = readout && later ? rgba.slice() : null;
   post(

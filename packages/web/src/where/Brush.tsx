@@ -10,6 +10,7 @@ import { filmPlaceOf } from './filmPlace.ts';
 /** How often the picture is asked for with what is painted, in milliseconds: dabs go first. */
 const paceMs = 45;
 type At = { x: number; y: number };
+const translation = ({ x, y }: At): string => `${x}px ${y}px`;
 const nowhere: Area = { x: 0, y: 0, width: 0, height: 0 };
 
 /**
@@ -80,7 +81,8 @@ export function Brush({
   // at every move of the pointer: the page is not drawn anew for it
   const follow = (e: { clientX: number; clientY: number }): void => {
     place.current = placeOf(e).stage;
-    if (ring.current) Object.assign(ring.current.style, { left: `${place.current.x}px`, top: `${place.current.y}px` });
+    // by a translation the page is not laid out anew
+    if (ring.current) ring.current.style.translate = translation(place.current);
   };
   const pressure = (e: React.PointerEvent): number => (e.pointerType === 'pen' ? Math.round(100 * Math.min(1, e.pressure)) : 100);
   const add = (e: React.PointerEvent): void => {
@@ -194,7 +196,7 @@ export function Brush({
     >
       <canvas ref={wet} width={stage.width} height={stage.height} />
       {over && (
-        <i ref={ring} style={{ left: place.current.x, top: place.current.y, width: 2 * radius, height: 2 * radius }}>
+        <i ref={ring} style={{ translate: translation(place.current), width: 2 * radius, height: 2 * radius }}>
           <i style={{ inset: `${50 * brush.feather}%` }} />
         </i>
       )}
