@@ -84,6 +84,8 @@ describe('places on the command line', () => {
       expect(overlap(await found('TR-0451', 'sky'), dusk)).toBeGreaterThan(0.9);
       // clouds darker than the house's walls in the sun
       expect(overlap(await found('TR-0490', 'sky'), await is('TR-0490', 'sky'))).toBeGreaterThan(0.9);
+      // strips of it between cloths
+      expect(overlap(await found('TR-0455', 'sky'), await is('TR-0455', 'sky'))).toBeGreaterThan(0.9);
       expect(overlap(await found('TR-0438', boxOf(vat)), vat)).toBeGreaterThan(0.8);
       // people whose surroundings have their colours too
       for (const name of ['TR-0415', 'TR-0421', 'TR-0472']) {

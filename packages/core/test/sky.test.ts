@@ -79,6 +79,20 @@ describe('a sky', () => {
     expect(share('twig')).toBeLessThan(0.05);
     expect(share('sky')).toBeGreaterThan(0.97);
   });
+  it('is seen in strips between cloths, but is no lit door and no lamp', () => {
+    const strip = (x: number, y: number): boolean => y < 70 && ((x > 60 && x < 74) || (x > 150 && x < 172)),
+      rest = (y: number): Thing => (y < 110 ? 'room' : 'ground'),
+      seen = taken(scene((x, y) => (strip(x, y) ? 'sky' : rest(y))));
+    expect(seen.sure).toBeGreaterThan(0.5);
+    expect(seen.share('sky')).toBeGreaterThan(0.8);
+    expect(seen.share('room')).toBe(0);
+    const lit: Record<string, (x: number, y: number) => boolean> = {
+      door: (x, y) => x > 60 && x < 90 && y > 40 && y < 110,
+      lamp: (x, y) => x > 100 && x < 108 && y < 8,
+    };
+    for (const [what, at] of Object.entries(lit))
+      expect([what, taken(scene((x, y) => (at(x, y) ? 'sky' : rest(y)))).sure < 0.5]).toEqual([what, true]);
+  });
   it('is not where there is none: ground alone, a room’s even wall, a wall of stones', () => {
     expect(taken(scene(() => 'ground')).sure).toBeLessThan(0.5);
     expect(taken(scene((_, y) => (y < horizon ? 'room' : 'ground'))).sure).toBeLessThan(0.5);

@@ -16,7 +16,7 @@ import type { MaskPlan } from '../render/maskPlan.ts';
 import { foldPasses, type Pass, type Plan } from '../render/pass.ts';
 
 /** Bumped whenever the same plate and look would give other bytes. */
-export const engineVersion = 16;
+export const engineVersion = 17;
 
 /** What a plan needs to know of a frame. Without its size and what its file says of the lens, the lens' gain is left out. */
 export interface FrameBasis {

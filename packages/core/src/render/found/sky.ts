@@ -1,6 +1,7 @@
 import { boxMean } from '../guided.ts';
 import type { Features } from './features.ts';
 import { floodFromTop } from './flood.ts';
+import { openings } from './openings.ts';
 import { piecesOf } from './pieces.ts';
 import type { Found } from './provided.ts';
 import { fitSurface } from './surface.ts';
@@ -72,7 +73,7 @@ function skyPieces({ light, a, b, width }: Features, wet: Uint8Array): Uint8Arra
   });
 }
 
-/** The sky: a flood from the top, cut where the light leaves the even slope that a sky has, and the gaps between twigs added. */
+/** The sky: a flood from the top, cut where the light leaves the even slope that a sky has, and the gaps between twigs added; else what is seen of one between things. */
 export function sky(f: Features): Found {
   const { width, height, light, a, b, edge } = f,
     squashed = light.map((v) => 0.5 * Math.tanh(v / 3)),
@@ -82,7 +83,8 @@ export function sky(f: Features): Found {
       f,
       Uint8Array.from(flood, (v) => (v <= level ? 1 : 0)),
     );
-  return { shares, sure: sureness(f, shares) };
+  const sure = sureness(f, shares);
+  return sure < 0.5 ? openings(f) : { shares, sure };
 }
 /** Gaps that a flood does not reach, between twigs and behind ropes, are no larger than this share of a picture. */
 const mostGap = 0.02;
