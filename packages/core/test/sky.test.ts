@@ -93,6 +93,21 @@ describe('a sky', () => {
     for (const [what, at] of Object.entries(lit))
       expect([what, taken(scene((x, y) => (at(x, y) ? 'sky' : rest(y)))).sure < 0.5]).toEqual([what, true]);
   });
+  it('ends where land begins in mist, which no edge parts from it', () => {
+    const mist = scene((_, y) => (y < 80 ? 'sky' : y < 120 ? 'room' : 'ground')),
+      // down the sky light falls by a five-hundredth of a stop a row; down the land ever faster
+      fall = (y: number): number => 0.002 * y + 0.0004 * Math.max(0, y - 80) ** 2,
+      planes = mist.planes.map((v, i) => {
+        const at = i % (width * height),
+          y = Math.floor(at / width);
+        return mist.things[at] === 'ground' ? v : 2 ** -fall(y) * (1 + 0.004 * (random(i) - 0.5));
+      }),
+      { sure, share } = taken({ ...mist, planes });
+    expect(sure).toBeGreaterThan(0.5);
+    expect(share('sky')).toBeGreaterThan(0.97);
+    expect(share('room')).toBeLessThan(0.15);
+    expect(share('ground')).toBe(0);
+  });
   it('is not where there is none: ground alone, a room’s even wall, a wall of stones', () => {
     expect(taken(scene(() => 'ground')).sure).toBeLessThan(0.5);
     expect(taken(scene((_, y) => (y < horizon ? 'room' : 'ground'))).sure).toBeLessThan(0.5);

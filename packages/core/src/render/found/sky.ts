@@ -1,6 +1,7 @@
 import { boxMean } from '../guided.ts';
 import type { Features } from './features.ts';
 import { floodFromTop } from './flood.ts';
+import { overMist } from './mist.ts';
 import { openings } from './openings.ts';
 import { piecesOf } from './pieces.ts';
 import type { Found } from './provided.ts';
@@ -118,11 +119,14 @@ function skyUnder(f: Features, flooded: Uint8Array): Float32Array {
     return gap[i] && sizes[piece[i]!]! < mostGap * n ? 1 : 0;
   });
   return Float32Array.from(
-    filled(
-      ofItsColour(f, even, tints),
-      off.map((v) => v + within),
-      flooded,
-      width,
+    overMist(
+      f,
+      filled(
+        ofItsColour(f, even, tints),
+        off.map((v) => v + within),
+        flooded,
+        width,
+      ),
     ),
   );
 }
@@ -133,25 +137,36 @@ const narrowness = 2;
  * thresholding of gray-level images”), where the lightest is the sky's.
  */
 function throughMesh(off: Float32Array, within: number, width: number, height: number): Uint8Array {
-  const most = extreme(off, width, height, Math.max),
-    least = extreme(off, width, height, Math.min);
-  return Uint8Array.from(off, (v, i) => (Math.abs(most[i]!) < Math.max(0.1, within) && v > (most[i]! + least[i]!) / 2 ? 1 : 0));
+  const lightest = greatest(off, width, height),
+    darkest = least(off, width, height);
+  return Uint8Array.from(off, (v, i) => (Math.abs(lightest[i]!) < Math.max(0.1, within) && v > (lightest[i]! + darkest[i]!) / 2 ? 1 : 0));
 }
-/** The greatest, or least, value within `narrowness` of each place, along rows, then columns. */
-function extreme(values: Float32Array, width: number, height: number, of: (a: number, b: number) => number): Float32Array {
-  let out = values;
-  for (const [step, size] of [
-    [1, width],
-    [width, height],
-  ] as const)
-    out = out.map((v, i, all) => {
-      const at = Math.floor(i / step) % size;
-      let best = v;
-      for (let k = Math.max(-narrowness, -at); k <= Math.min(narrowness, size - 1 - at); k++) best = of(best, all[i + k * step]!);
-      return best;
-    });
-  return out;
+/** The greatest value within `narrowness` of each place, along rows, then columns. */
+function greatest(values: Float32Array, width: number, height: number): Float32Array {
+  let from = values;
+  for (const step of [1, width]) {
+    const out = from.slice();
+    for (let k = 1; k <= narrowness; k++) {
+      // along rows a neighbour has to stand in the row
+      const rows = step === 1 ? height : 1,
+        long = step === 1 ? width : width * height;
+      for (let r = 0; r < rows; r++)
+        for (let i = r * long; i < (r + 1) * long - k * step; i++) {
+          const next = i + k * step;
+          if (from[next]! > out[i]!) out[i] = from[next]!;
+          if (from[i]! > out[next]!) out[next] = from[i]!;
+        }
+    }
+    from = out;
+  }
+  return from;
 }
+const least = (values: Float32Array, width: number, height: number): Float32Array =>
+  greatest(
+    values.map((v) => -v),
+    width,
+    height,
+  ).map((v) => -v);
 /** Small holes are sky that are as light as the sky about them, or lighter (the sun, the rim of a cloud), or that no edge parts from it. */
 function filled(sky: Uint8Array, over: Float32Array, flooded: Uint8Array, width: number): Uint8Array {
   const { piece, count } = piecesOf(
@@ -198,14 +213,13 @@ function ofItsColour({ width, height }: Features, even: Uint8Array, tints: reado
   odd.piece.forEach((k) => oddSizes[k]!++);
   // small odd places are a glow about the sun, or a cloud
   const own = even.map((v, i) => (v && (odd.piece[i] === 0 || oddSizes[odd.piece[i]!]! < smallOdd * even.length) ? 1 : 0)),
-    broad = piecesOf(Uint8Array.from(extreme(Float32Array.from(own), width, height, Math.min)), width),
+    broad = piecesOf(Uint8Array.from(least(Float32Array.from(own), width, height)), width),
     ofBroad = alike(broad.piece, broad.count),
     // 2 near a broad piece of the sky's colour, 1 near others
-    near = extreme(
+    near = greatest(
       Float32Array.from(broad.piece, (k) => (k === 0 ? 0 : ofBroad[k] ? 2 : 1)),
       width,
       height,
-      Math.max,
     ),
     narrow = piecesOf(
       own.map((v, i) => (v && near[i] === 0 ? 1 : 0)),
@@ -255,7 +269,7 @@ function patternIn({ light, texture, width, height }: Features, places: readonly
       height,
       2,
     );
-  const middle = (of: (i: number) => number): number => places.map(of).sort((p, q) => p - q)[places.length >> 1]!,
+  const middle = (of: (i: number) => number): number => Float64Array.from(places, of).sort()[places.length >> 1]!,
     spread = middle((i) => square[i]! - mean[i]! ** 2),
     noise = middle((i) => texture[i]!) ** 2;
   return Math.sqrt(Math.max(0, spread - noiseLeft * noise));
