@@ -54,7 +54,6 @@ export const BenchBar = memo(function BenchBar({
       <div className="look-strength">
         <NumberControl
           parameter={strength}
-
           value={Math.round(share * 1000) / 10}
           onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))}
         />
