@@ -1,49 +1,9 @@
 import { describe, expect, it, vi } from 'vitest';
 import type { Readouts } from '@dyepot/core';
-import type { Job, Request, Answer } from '../src/view/renderWorker.ts';
-
-/** A worker that does nothing by itself: the test answers for it. */
-class HandWorker {
-  static all: HandWorker[] = [];
-  sent: Request[] = [];
-  onmessage: ((e: { data: Answer }) => void) | null = null;
-  constructor() {
-    HandWorker.all.push(this);
-  }
-  postMessage(r: Request): void {
-    this.sent.push(r);
-  }
-  terminate(): void {
-    this.sent = [];
-  }
-  renders(): Extract<Request, { type: 'render' }>[] {
-    return this.sent.filter((r): r is Extract<Request, { type: 'render' }> => r.type === 'render');
-  }
-  say(data: Answer): void {
-    this.onmessage!({ data });
-  }
-}
+import { done, held, holdOf, job, open } from './handWorker.ts';
+import type { Request } from '../src/view/renderWorker.ts';
 
 describe('the darkroom', () => {
-  const open = async (): Promise<{ room: InstanceType<typeof import('../src/view/darkroom.ts').Darkroom>; worker: HandWorker }> => {
-    HandWorker.all = [];
-    vi.stubGlobal('Worker', HandWorker);
-    const { Darkroom } = await import('../src/view/darkroom.ts');
-    return { room: new Darkroom(), worker: HandWorker.all[0]! };
-  };
-  const job = (n: number): Job => ({
-    plan: { scene: [n], passes: [], space: 'srgb', seed: 1 },
-    drawing: null as never,
-    guide: null,
-    readout: null,
-  });
-  const done = (worker: HandWorker, r: Extract<Request, { type: 'render' }>): void =>
-    worker.say({ type: 'rendered', id: r.id, slot: r.slot, width: 1, height: 1, rgba: new ArrayBuffer(4), readouts: null });
-
-  const holdOf = (worker: HandWorker, slot: string): number =>
-    (worker.sent.filter((r) => r.type === 'hold' && r.slot === slot).at(-1) as Extract<Request, { type: 'hold' }>).id;
-  const held = (worker: HandWorker, slot: string, id = holdOf(worker, slot)): void => worker.say({ type: 'held', id, slot });
-
   it('renders nothing before the plate is there, then the newest wish only', async () => {
     const { room, worker } = await open(),
       seen: string[] = [];
@@ -236,38 +196,6 @@ describe('the darkroom', () => {
     worker.say({ type: 'read', id: worker.renders()[0]!.id, slot: 'lead', readouts });
     worker.say({ type: 'read', id: worker.renders()[1]!.id, slot: 'lead', readouts });
     expect(seen).toEqual(['picture a', 'histogram a', 'picture b', 'histogram b']);
-  });
-  it('while a draft is under way nothing else begins; then the lead goes first', async () => {
-    const { room, worker } = await open(),
-      other = HandWorker.all[1]!,
-      put = (name: string, at: number, rank: number): void => {
-        room.hold(
-          name,
-          at,
-          rank,
-          `/${name}`,
-          () => {},
-          () => {},
-        );
-        held(HandWorker.all[at]!, name);
-      },
-      begun = (): string[] => [...worker.renders(), ...other.renders()].map((r) => r.slot);
-    put('witness', 0, 3);
-    put('lead', 0, 1);
-    put('coarse', 1, 0);
-    room.render('coarse', job(1), 'a');
-    room.render('witness', job(1), 'a');
-    room.render('lead', job(1), 'a');
-    expect(begun()).toEqual(['coarse']);
-    done(other, other.renders()[0]!);
-    expect(begun()).toEqual(['lead', 'witness', 'coarse']);
-    // a draft may be of the same plate as the whole; given up with its plate, it holds nothing up
-    for (const r of worker.renders()) done(worker, r);
-    room.render('lead', { ...job(2), draft: true }, 'b');
-    room.render('witness', job(2), 'b');
-    expect(begun()).toEqual(['lead', 'witness', 'lead', 'coarse']);
-    room.drop('lead');
-    expect(begun()).toEqual(['lead', 'witness', 'lead', 'witness', 'coarse']);
   });
   it('a render that failed is told, and the next one still comes', async () => {
     const { room, worker } = await open(),

@@ -16,6 +16,8 @@ interface Slot {
   /** the render under way, and whether it was called back */
   under: { id: number; of: string; recalled: boolean; draft: boolean } | null;
   wanted: { job: Job; of: string } | null;
+  /** since when what is wanted waits for drafts */
+  since: number | null;
   /** number and word of the last print, whose readouts may follow */
   printed: { id: number; of: string } | null;
   done: (print: Print, of: string) => void;
@@ -27,6 +29,8 @@ interface Slot {
 const lateRank = 3;
 /** How long the first of them waits for the others, in milliseconds. */
 const lateMs = 60;
+/** How long anything waits for drafts at most, in milliseconds: a hand that never rests leaves none between them. */
+const longestMs = 80;
 
 /**
  * Two render workers and the pieces they hold. Each slot renders one plan at a time; while it is busy only the newest
@@ -62,6 +66,7 @@ export class Darkroom {
       ready: false,
       under: null,
       wanted: this.slots.get(name)?.wanted ?? null,
+      since: null,
       done,
       failed,
       read,
@@ -92,7 +97,7 @@ export class Darkroom {
   stop(name: string): void {
     const slot = this.slots.get(name);
     if (!slot) return;
-    slot.wanted = null;
+    slot.wanted = slot.since = null;
     this.recall(slot, true);
   }
 
@@ -122,18 +127,17 @@ export class Darkroom {
     const { job, of } = slot.wanted,
       draft = job.draft === true || slot.rank === 0;
     // while the hand is followed, whatever else is drawn would take from it what a machine has
-    if (!draft && this.drafting()) return;
+    if (!draft && this.drafting() && performance.now() - (slot.since ??= performance.now()) < longestMs) return;
     const id = this.next++;
-    slot.wanted = null;
+    slot.wanted = slot.since = null;
     slot.under = { id, of, recalled: false, draft };
     this.send(slot.worker, { type: 'render', id, slot: name, job });
   }
   private drafting(): boolean {
     return [...this.slots.values()].some((s) => s.under?.draft);
   }
-  /** What has waited for drafts begins, the lowest rank first. */
+  /** What has waited for drafts begins if it may, the lowest rank first. */
   private goOn(): void {
-    if (this.drafting()) return;
     for (const [name, slot] of [...this.slots].sort(([, a], [, b]) => a.rank - b.rank)) this.start(name, slot);
   }
 
