@@ -1,13 +1,15 @@
 import { spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from '@dyepot/server/src/places.ts';
+import { launch, serve } from './served.ts';
 
 /** The data folder with the demo shoot that every stage is laid out from; there is one for each build. */
 export const seededFolder = (): string => join(root, '.tmp', `stage-${Math.round(statSync(join(root, 'dist/seed.mjs')).mtimeMs)}`);
 
 /** Seeds it before the first stage is set. */
-export function setup(): void {
+export async function setup(): Promise<void> {
   const folder = seededFolder(),
     done = join(folder, 'seeded'),
     parent = join(root, '.tmp');
@@ -19,5 +21,26 @@ export function setup(): void {
     encoding: 'utf8',
   });
   if (made.status !== 0) throw new Error(made.stderr);
+  await seen(folder);
   writeFileSync(done, '');
+}
+
+/** Looks at the shelf and the shoot once, so that their small pictures are there for every stage. */
+async function seen(folder: string): Promise<void> {
+  const { server, origin } = await serve(folder, ['--port', '0']),
+    browser = await launch();
+  for (const path of ['/shelf', '/shoots/1', '/shoots']) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(origin + path);
+    await page.locator('img').first().waitFor();
+    let since = Date.now();
+    while (Date.now() - since < 1500) {
+      await page.waitForTimeout(100);
+      if (await page.evaluate(() => [...document.images].some((i) => !i.complete))) since = Date.now();
+    }
+    await page.close();
+  }
+  await browser.close();
+  server.kill();
+  await once(server, 'exit');
 }

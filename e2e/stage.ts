@@ -1,23 +1,14 @@
 import { vi } from 'vitest';
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { copyFileSync, existsSync, linkSync, mkdirSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium, type Browser, type Page } from 'playwright-core';
+import type { Browser, Page } from 'playwright-core';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { root } from '@dyepot/server/src/places.ts';
 import { seededFolder } from './seeded.ts';
+import { launch, serve, type Served } from './served.ts';
 
-const flags = [
-  '--headless',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 export interface Stage {
   origin: string;
   browser: Browser;
@@ -68,18 +59,7 @@ export async function setStage(options: { demo: boolean; away?: boolean } = { de
     env = { ...process.env, DYEPOT_DATA: data };
   if (options.demo) layOut(seededFolder(), data);
   const away = options.away ? madeReady(data, env) : [];
-  const serveAt = (port: string): Promise<{ server: ChildProcess; origin: string }> =>
-    new Promise((resolve, reject) => {
-      const child = spawn(process.execPath, [join(root, 'dist/dyepot.mjs'), 'serve', '--port', port, ...away], {
-        env,
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      child.once('exit', () => reject(new Error('the server did not start')));
-      child.stdout.on('data', (d: Buffer) => {
-        const m = /http:\S+|port (\d+)/.exec(d.toString());
-        if (m) resolve({ server: child, origin: m[1] ? `https://127.0.0.1:${m[1]}` : m[0] });
-      });
-    });
+  const serveAt = (port: string): Promise<Served> => serve(data, ['--port', port, ...away]);
   const first = await serveAt('0'),
     { origin } = first;
   let { server } = first;
@@ -88,7 +68,7 @@ export async function setStage(options: { demo: boolean; away?: boolean } = { de
     server.kill(signal);
     await new Promise((resolve) => server.once('exit', resolve));
   };
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }),
+  const browser = await launch(),
     complaints: string[] = [];
   return {
     origin,

@@ -4,6 +4,7 @@ import { rm } from 'node:fs/promises';
 import { basename, extname, join, resolve } from 'node:path';
 import { extensionOf, settingsTrouble, type FileSettings } from '@dyepot/server/src/work/encodeFile.ts';
 import { madeByDyepot, putInPlace, waitingName } from '@dyepot/server/src/work/files.ts';
+import { keepFilms } from '@dyepot/server/src/work/keptFilms.ts';
 import { openPool } from '@dyepot/server/src/work/pool.ts';
 import { groundworkIn, lookFrom, oneOf, ownStepsFrom, parse, repairsIn, whole } from './options.ts';
 
@@ -44,6 +45,7 @@ export async function render(args: string[]): Promise<number> {
     };
   });
   const sources = new Set(jobs.map((j) => resolve(j.file)));
+  keepFilms();
   const pool = openPool({ threads: Math.min(2, jobs.length) });
   let failed = 0,
     doubtful = 0;

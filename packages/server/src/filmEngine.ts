@@ -1,5 +1,5 @@
 import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
-import { filmCompiler } from '@dyepot/core/src/stock/film/engine.ts';
+import { filmCompiler, type KeptTables } from '@dyepot/core/src/stock/film/engine.ts';
 import { findIn } from '@dyepot/core/src/render/found/found.ts';
 import { maskFields } from '@dyepot/core/src/render/maskFields.ts';
 import { provideFields } from '@dyepot/core/src/render/smallPicture.ts';
@@ -8,7 +8,11 @@ import { provideFilm } from '@dyepot/core/src/stock/film/index.ts';
 import { readFileSync } from 'node:fs';
 import { kernelsFile } from './places.ts';
 
+const kernels = await loadKernels(readFileSync(kernelsFile));
+/** Films are computed from now on, from tables that are kept where there are such. */
+export const provideFilms = (kept: KeptTables | null): void => provideFilm(filmCompiler(kernels, kept));
+
 // whatever renders here renders films, and finds regions, too
 provideFound(findIn);
 provideFields(maskFields);
-provideFilm(filmCompiler(await loadKernels(readFileSync(kernelsFile))));
+provideFilms(null);

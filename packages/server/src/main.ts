@@ -20,6 +20,7 @@ import { sweep } from './services/sweep.ts';
 import { emptyOldTrash } from './services/trash.ts';
 import { startWatching } from './services/watching.ts';
 import { writingError } from './work/files.ts';
+import { keepFilms } from './work/keptFilms.ts';
 import { dataFolder } from './places.ts';
 import { anybody } from './people/people.ts';
 import { openPool } from './work/pool.ts';
@@ -55,6 +56,7 @@ export async function startServer({
   };
   if (away && !(await anybody()))
     await letGo(new PlainError('nobody could log in yet: give someone a password first, with “dyepot people add NAME”'));
+  keepFilms();
   const here = openPool({ expected: await looksWorn(3).catch(() => []) }),
     farm = queue === undefined ? null : await import('./farm/sending.ts').then((m) => m.openFarm(queue, here)).catch(letGo),
     pool = farm ?? here,

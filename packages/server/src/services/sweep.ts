@@ -4,6 +4,7 @@ import { literal, Op, QueryTypes } from 'sequelize';
 import { dropDocument, keptBefore } from '../db/keptDocuments.ts';
 import { Frame, Job, JobItem, Raw, withRaw } from '../db/models.ts';
 import { dataPath } from '../places.ts';
+import { filmsFolder } from '../work/keptFilms.ts';
 import { patchesOf } from '../work/mending.ts';
 
 const listed = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
@@ -14,6 +15,7 @@ const id = '[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}',
 const fresh = 60_000,
   freshPlates = 3_600_000,
   freshUploads = 86_400_000,
+  unusedFilms = 7 * 86_400_000,
   /** what an earlier run of the server was writing nobody writes any more: the folder has one server */
   began = Date.now();
 
@@ -101,6 +103,19 @@ async function sweepTried(): Promise<number> {
   return gone;
 }
 
+/** Films' tables that were not used for a week: they are made again when they are wanted. */
+async function sweepFilms(): Promise<number> {
+  const folder = filmsFolder();
+  let gone = await sweepUnfinished(folder);
+  for (const name of await listed(folder)) {
+    const used = await stat(join(folder, name)).catch(() => null);
+    if (!used || Date.now() - used.mtimeMs < unusedFilms) continue;
+    await rm(join(folder, name), { force: true });
+    gone++;
+  }
+  return gone;
+}
+
 /** Where looks and steps stand that may say kept pictures and tables. */
 const saidIn = [
   ['look_revisions', 'document'],
@@ -128,7 +143,7 @@ async function sweepDocuments(): Promise<number> {
 /** Takes away everything nobody speaks of any more: half-written files, empty folders, plates and uploads of what is gone. Returns how many files went. */
 export async function sweep(): Promise<number> {
   let gone = await sweepOrphans();
-  gone += await sweepTried();
+  gone += (await sweepTried()) + (await sweepFilms());
   gone += (await sweepDocuments()) + (await sweepUnfinished(dataPath('documents')));
   for (const shelf of await listed(dataPath('thumbs'))) gone += await sweepUnfinished(join(dataPath('thumbs'), shelf));
   for (const { settings } of await Job.findAll({

@@ -10,7 +10,7 @@ import { encodeFile } from './encodeFile.ts';
 import { kernels } from './ownKernels.ts';
 
 /** A frame with light of all strengths, of which some has clipped. */
-const frame: DrawnFrame = { width: 408, height: 272, noise: usualNoise(100) };
+const frame: DrawnFrame = { width: 204, height: 136, noise: usualNoise(100) };
 
 /** Renders and encodes a small nothing on a film that glows, so that the first picture asked for finds kernels, code and encoder warm, and the films of the looks that are expected. */
 export async function warmUp(expected: readonly Look[]): Promise<void> {
@@ -34,12 +34,11 @@ export async function warmUp(expected: readonly Look[]): Promise<void> {
     basis = { profile, seed: 1, groundwork: plainGroundwork, picture: frame },
     p = plan(look, basis, 'srgb'),
     drawing = drawingOf(plainGroundwork, frame, 0, null);
-  for (let i = 0; i < 2; i++) {
-    await othersFirst();
-    const known = wholeFor(k, p, guideDrawing(plainGroundwork, frame), { ...plate }),
-      pixels = render(k, p, drawPlate(k, drawing, plate), originOf(drawing, known), 'rgb8');
-    await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }, null);
-  }
+  await othersFirst();
+  const known = wholeFor(k, p, guideDrawing(plainGroundwork, frame), { ...plate });
+  await othersFirst();
+  const pixels = render(k, p, drawPlate(k, drawing, plate), originOf(drawing, known), 'rgb8');
+  await encodeFile(pixels, width, height, { format: 'jpeg', depth: 8, space: 'srgb', size: null, quality: 88 }, null);
   // their films are opened, and kept
   for (const l of expected) {
     await othersFirst();

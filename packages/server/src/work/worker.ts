@@ -1,8 +1,9 @@
 import { workerData } from 'piscina';
 import type { Look } from '@dyepot/core/src/look/look.ts';
-import '../filmEngine.ts';
+import { provideFilms } from '../filmEngine.ts';
 import { PlainError } from '../plainError.ts';
 import { FullDisk } from './files.ts';
+import { keptFilms } from './keptFilms.ts';
 import type { Sent, TaskName } from './pool.ts';
 import { feel } from './pulse.ts';
 import * as tasks from './tasks.ts';
@@ -14,6 +15,7 @@ interface Asked {
   pulse: SharedArrayBuffer;
 }
 
+provideFilms(keptFilms);
 const { expected } = workerData as { expected: readonly Look[] | null };
 if (expected) warmUp(expected).catch((error: unknown) => console.error(error));
 

@@ -9,7 +9,18 @@ import { openFilm, type Film } from './film.ts';
 import type { LensFilter } from '../../colour/lensFilters.ts';
 import type { Handling } from './handling.ts';
 import { encodePicture } from './developing.ts';
-import { codeOf, decodePicture, draftSize, filmTable, nodeLight, spreadAt, tableSize, type FilmTable } from './table.ts';
+import {
+  codeOf,
+  decodePicture,
+  draftSize,
+  filmTable,
+  nodeLight,
+  packTable,
+  spreadAt,
+  tableSize,
+  unpackTable,
+  type FilmTable,
+} from './table.ts';
 import { sheetOf, type CompileSheet } from './index.ts';
 import type { StockSheet } from './sheet.ts';
 
@@ -24,8 +35,16 @@ export const handlingOf = (values: ParameterValues): Handling => ({
   compensated: values['loss'] === 'given back',
 });
 
+/** Where tables outlive their maker, packed; `of` says all that one follows from. */
+export interface KeptTables {
+  find(of: string): Float32Array | null;
+  keep(of: string, packed: Float32Array): void;
+}
 interface Opened {
-  film: Film;
+  /** opened when it is first asked for: a table that was kept needs none */
+  film(): Film;
+  /** all that it follows from */
+  of: string;
   /** by their size, made where they are wanted */
   tables: Map<number, FilmTable>;
 }
@@ -35,12 +54,16 @@ const lately = new Map<string, Opened>(),
 function opened(sheet: StockSheet, values: ParameterValues): Opened {
   const handling = handlingOf(values),
     key = `${textOf(sheet)} ${Object.values(handling).join()}`,
-    there = lately.get(key) ?? { film: openFilm(sheet, handling), tables: new Map<number, FilmTable>() };
+    there = lately.get(key) ?? { film: once(() => openFilm(sheet, handling)), of: key, tables: new Map<number, FilmTable>() };
   // the one used last goes last
   lately.delete(key);
   lately.set(key, there);
   if (lately.size > mostKept) lately.delete(lately.keys().next().value!);
   return there;
+}
+function once<T>(make: () => T): () => T {
+  let made: T | null = null;
+  return () => (made ??= make());
 }
 /** A sheet is never changed in place. */
 const texts = new WeakMap<StockSheet, string>();
@@ -52,13 +75,24 @@ function textOf(sheet: StockSheet): string {
 /** A step's film as it is handled; null without a sheet. */
 export function filmOf(values: ParameterValues): Film | null {
   const sheet = sheetOf(values);
-  return sheet && opened(sheet, values).film;
+  return sheet && opened(sheet, values).film();
 }
-function tableFor(kernels: Kernels, sheet: StockSheet, values: ParameterValues): FilmTable {
-  const { film, tables } = opened(sheet, values),
+function tableFor(kernels: Kernels, sheet: StockSheet, values: ParameterValues, kept: KeptTables | null): FilmTable {
+  const { film, of, tables } = opened(sheet, values),
     size = drafts.has(sheet) ? draftSize : tableSize,
-    table = tables.get(size) ?? filmTable(kernels, film, size);
+    table = tables.get(size) ?? (size === tableSize && kept ? keptOr(kept, of, sheet.name, make) : make());
   tables.set(size, table);
+  return table;
+
+  function make(): FilmTable {
+    return filmTable(kernels, film(), size);
+  }
+}
+function keptOr(kept: KeptTables, of: string, name: string, make: () => FilmTable): FilmTable {
+  const there = kept.find(of);
+  if (there) return unpackTable(there, name);
+  const table = make();
+  kept.keep(of, packTable(table));
   return table;
 }
 /** A sheet for the moment, while a hand moves it: its table is coarser, and made in half the time. */
@@ -96,11 +130,11 @@ function grainOf({ grain: g }: StockSheet, values: ParameterValues, strength: nu
   return [grainPass({ ...g, rms: g.rms * strength, formatMm: numberOf(values, 'format'), roll: stockRoll })];
 }
 
-/** What computes a step with a sheet, by kernels of its own: light scattered back, the stock's table, grain. */
+/** What computes a step with a sheet, by kernels of its own: light scattered back, the stock's table, grain. Tables are taken from what is kept, where there is such. */
 export const filmCompiler =
-  (kernels: Kernels): CompileSheet =>
+  (kernels: Kernels, kept: KeptTables | null = null): CompileSheet =>
   (values, strength) =>
-    passesOf(sheetOf(values)!, tableFor(kernels, sheetOf(values)!, values), values, strength);
+    passesOf(sheetOf(values)!, tableFor(kernels, sheetOf(values)!, values, kept), values, strength);
 function passesOf(sheet: StockSheet, whole: FilmTable, values: ParameterValues, strength: number): Pass[] {
   const table = mixed(whole, strength),
     { cube } = table;

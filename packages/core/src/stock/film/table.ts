@@ -121,11 +121,31 @@ export function filmTable(kernels: Kernels, film: Film, size = tableSize): FilmT
   const spread = spreadOf(film, size > draftSize ? spreadIntervals : draftIntervals),
     colours = { exposures: facesOf(film), fits },
     data = picturesOf(kernels, film, colours, nodeLight(spread, size));
-  return {
-    spread: Float32Array.from(spread),
-    cube: { kind: '3d', title: film.sheet.name, size, domainMin: [0, 0, 0], domainMax: [1, 1, 1], data },
-  };
+  return { spread: Float32Array.from(spread), cube: cubeOf(film.sheet.name, size, data) };
 }
+const cubeOf = (title: string, size: number, data: Float32Array): Table => ({
+  kind: '3d',
+  title,
+  size,
+  domainMin: [0, 0, 0],
+  domainMax: [1, 1, 1],
+  data,
+});
+
+/** How many numbers a whole table is, packed. */
+export const packedLength = spreadIntervals + 1 + 3 * tableSize ** 3;
+/** A whole table's numbers: its spread, then its cube. */
+export const packTable = ({ spread, cube }: FilmTable): Float32Array => {
+  const packed = new Float32Array(packedLength);
+  packed.set(spread);
+  packed.set(cube.data, spread.length);
+  return packed;
+};
+/** The table again. */
+export const unpackTable = (packed: Float32Array, title: string): FilmTable => ({
+  spread: packed.subarray(0, spreadIntervals + 1),
+  cube: cubeOf(title, tableSize, packed.subarray(spreadIntervals + 1)),
+});
 /** A value of ACEScct through the spread, in double precision. */
 export function spreadAt({ spread }: FilmTable, v: number): number {
   const last = spread.length - 1,
