@@ -115,6 +115,16 @@ export default function ShelfScreen(): React.JSX.Element {
             <Trash2 size={14} aria-hidden /> Trash
           </Link>
         </Button>
+        {!onStocks && looks && looks.length > 0 && (
+          <Button size="xs" variant="outline" asChild>
+            <a
+              href={`/api/looks/parcel${family === null ? '' : `?family=${encodeURIComponent(family)}`}`}
+              title={`${family === null ? 'The whole shelf' : `The family ${family}`} as one file (.dyelook)`}
+            >
+              {family === null ? 'Share all' : 'Share the family'}
+            </a>
+          </Button>
+        )}
         <Button
           size="xs"
           variant="outline"
@@ -166,15 +176,6 @@ export default function ShelfScreen(): React.JSX.Element {
                   {f} {n}
                 </button>
               ))}
-              {looks && looks.length > 0 && (
-                <a
-                  className="share-all"
-                  href={`/api/looks/parcel${family === null ? '' : `?family=${encodeURIComponent(family)}`}`}
-                  title={`${family === null ? 'The whole shelf' : `The family ${family}`} as one file (.dyelook)`}
-                >
-                  Share {family === null ? 'all' : 'it'}
-                </a>
-              )}
             </Rove>
           )}
           {!onStocks && (
@@ -209,15 +210,17 @@ export default function ShelfScreen(): React.JSX.Element {
             </button>
           )}
           {!onStocks && shoot && shoot.frames.length > 0 && (
-            <label className="shown-on">
+            <label className="shown-on" title={shoot.name}>
               shown on{' '}
               <select value={chosen ? chosen.id : ''} onChange={(e) => choose(e.target.value === '' ? null : Number(e.target.value))}>
-                <option value="">each light of {shoot.name}</option>
-                {shoot.frames.map((f) => (
-                  <option key={f.id} value={f.id}>
-                    {f.name}, {f.light}
-                  </option>
-                ))}
+                <optgroup label={shoot.name}>
+                  <option value="">each of its lights</option>
+                  {shoot.frames.map((f) => (
+                    <option key={f.id} value={f.id}>
+                      {f.name}, {f.light}
+                    </option>
+                  ))}
+                </optgroup>
               </select>
             </label>
           )}

@@ -169,7 +169,8 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
             </select>
           </label>
         )}
-        <label className="inline">
+        <label className="inline" title="The dashed lines of the charts">
+          {over && 'dashed'}
           <select
             aria-label="Lay another over"
             value={over ? over.name : ''}
