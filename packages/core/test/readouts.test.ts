@@ -98,6 +98,21 @@ describe('readouts of the rendered picture', () => {
     const most = Math.max(...all.green) / all.pixels;
     all.green.forEach((n, i) => expect(Math.abs(n / all.pixels - some.green[i]! / some.pixels)).toBeLessThan(most / 20));
   });
+  it('a sample of a woven picture has its threads as they are, whatever their number goes into', () => {
+    for (const [width, period] of [
+      [1200, 11],
+      [1210, 11],
+      [1225, 7],
+    ] as const) {
+      const height = Math.round(1e6 / width),
+        rgba = new Uint8Array(width * height * 4);
+      // one thread in so many is light
+      for (let i = 0; i < width * height; i++) rgba.fill((i % width) % period === 0 ? 200 : 40, i * 4, i * 4 + 4);
+      const { green, pixels } = readoutsOf(rgba, width, 'histogram', null, true).histogram;
+      expect(pixels).toBeLessThan(150_000);
+      expect(green[200]! / pixels).toBeCloseTo(1 / period, 2);
+    }
+  });
   it('the probe: middle grey is zone V, white X, black 0; ten of CIE L* are a zone (an L* of 60 is the code 145)', () => {
     expect(pointReading(118, 118, 118).zone).toBeCloseTo(5, 1);
     expect(pointReading(145, 145, 145).zone).toBeCloseTo(6, 1);

@@ -50,12 +50,18 @@ export function oklabOf8(r: number, g: number, b: number, root: (v: number) => n
   ];
 }
 
-/** About every n-th of so many; odd, so that columns are not passed over. */
-const strideFor = (n: number, most: number): number => Math.max(1, Math.ceil(n / most) | 1);
+/** Which pixels of rows `width` long make a sample of at most so many: each so many further on, by a step that shares no divisor with the row, so that no column is passed over. */
+function strideFor(n: number, most: number, width: number): number {
+  let stride = Math.max(1, Math.ceil(n / most));
+  while (divisor(stride, width) > 1) stride++;
+  return stride;
+}
+/** The greatest whole number that divides both (Euclid). */
+const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));
 /** The chroma found at each hue, of a regular sample of at most `most` pixels. */
-function huesOf(rgba: Uint8Array, most: number): Float32Array {
+function huesOf(rgba: Uint8Array, width: number, most: number): Float32Array {
   const n = rgba.length / 4,
-    stride = strideFor(n, most),
+    stride = strideFor(n, most, width),
     hues = new Float32Array(hueBins);
   for (let i = 0; i < n; i += stride) {
     const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!, quickRoot),
@@ -84,18 +90,18 @@ export function readoutsOf(
   const n = rgba.length / 4,
     out: Readouts = {
       kind,
-      histogram: histogramOf(rgba, passing ? strideFor(n, 100000) : 1),
+      histogram: histogramOf(rgba, passing ? strideFor(n, 100000, width) : 1),
       sampled: 0,
       wave: null,
       vectors: null,
-      hues: huesOf(rgba, kind === 'hues' ? 60000 : 8000),
+      hues: huesOf(rgba, width, kind === 'hues' ? 60000 : 8000),
     };
   if (kind === 'histogram') return out;
   if (kind === 'hues') {
     out.sampled = Math.min(n, 60000);
     return out;
   }
-  const stride = strideFor(n, 60000);
+  const stride = strideFor(n, 60000, width);
   if (kind === 'waveform' || kind === 'parade') out.wave = new Uint32Array(waveWidth * waveHeight * (kind === 'parade' ? 3 : 1));
   else out.vectors = new Uint32Array(vectorSide * vectorSide);
   for (let i = 0; i < n; i += stride) {
