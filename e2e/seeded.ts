@@ -1,9 +1,8 @@
 import { spawnSync } from 'node:child_process';
-import { once } from 'node:events';
 import { existsSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from '@dyepot/server/src/places.ts';
-import { launch, serve } from './served.ts';
+import { launch, serve } from '../scripts/served.mjs';
 
 /** The data folder with the demo shoot that every stage is laid out from; there is one for each build. */
 export const seededFolder = (): string => join(root, '.tmp', `stage-${Math.round(statSync(join(root, 'dist/seed.mjs')).mtimeMs)}`);
@@ -27,7 +26,7 @@ export async function setup(): Promise<void> {
 
 /** Looks at the shelf and the shoot once, so that their small pictures are there for every stage. */
 async function seen(folder: string): Promise<void> {
-  const { server, origin } = await serve(folder, ['--port', '0']),
+  const { origin, end } = await serve(folder),
     browser = await launch();
   for (const path of ['/shelf', '/shoots/1', '/shoots']) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -41,6 +40,5 @@ async function seen(folder: string): Promise<void> {
     await page.close();
   }
   await browser.close();
-  server.kill();
-  await once(server, 'exit');
+  await end();
 }

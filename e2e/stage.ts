@@ -7,7 +7,7 @@ import type { Browser, Page } from 'playwright-core';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { root } from '@dyepot/server/src/places.ts';
 import { seededFolder } from './seeded.ts';
-import { launch, serve, type Served } from './served.ts';
+import { launch, serve, type Served } from '../scripts/served.mjs';
 
 export interface Stage {
   origin: string;
@@ -60,14 +60,8 @@ export async function setStage(options: { demo: boolean; away?: boolean } = { de
   if (options.demo) layOut(seededFolder(), data);
   const away = options.away ? madeReady(data, env) : [];
   const serveAt = (port: string): Promise<Served> => serve(data, ['--port', port, ...away]);
-  const first = await serveAt('0'),
-    { origin } = first;
-  let { server } = first;
-  const endServer = async (signal: NodeJS.Signals = 'SIGTERM'): Promise<void> => {
-    if (server.exitCode !== null || server.signalCode !== null) return;
-    server.kill(signal);
-    await new Promise((resolve) => server.once('exit', resolve));
-  };
+  let served = await serveAt('0');
+  const { origin } = served;
   const browser = await launch(),
     complaints: string[] = [];
   return {
@@ -85,14 +79,14 @@ export async function setStage(options: { demo: boolean; away?: boolean } = { de
       await page.goto(origin + path);
       return page;
     },
-    pauseServer: () => endServer(),
-    killServer: () => endServer('SIGKILL'),
+    pauseServer: () => served.end(),
+    killServer: () => served.end('SIGKILL'),
     async resumeServer() {
-      ({ server } = await serveAt(new URL(origin).port));
+      served = await serveAt(new URL(origin).port);
     },
     async close() {
       await browser.close();
-      await endServer();
+      await served.end();
       rmSync(data, { recursive: true, force: true });
     },
   };

@@ -1,43 +1,21 @@
 // What the house costs with many things in it: a shoot of 1,000 frames, a Shelf of 500 looks, the events of a job. Prints rows for the bench.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { copyFileSync, linkSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
-import { chromium } from 'playwright-core';
+import { launch, serve } from './served.mjs';
 
 const require = createRequire(import.meta.url),
   sqlite3 = require('sqlite3'),
   frames = 1000,
   looks = 500;
-const flags = [
-  '--headless',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 const ask = (file, sql) =>
   new Promise((resolve, reject) => {
     const d = new sqlite3.Database(file);
     d.all(sql, (error, rows) => d.close(() => (error ? reject(error) : resolve(rows))));
   });
-const serve = (data) =>
-  new Promise((resolve) => {
-    const server = spawn(process.execPath, ['dist/dyepot.mjs', 'serve', '--port', '0'], {
-      env: { ...process.env, DYEPOT_DATA: data },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
-    server.stdout.on('data', (d) => {
-      const m = /http:\S+/.exec(d.toString());
-      if (m) resolve({ origin: m[0], end: () => new Promise((done) => (server.once('exit', done), server.kill('SIGTERM'))) });
-    });
-  });
-
 /** A data folder with a shoot of a thousand frames (the demo's fifteen over and over, each a raw of its own) and five hundred looks. */
 async function lay(data) {
   spawnSync(process.execPath, ['dist/seed.mjs'], { env: { ...process.env, DYEPOT_DATA: data }, stdio: 'ignore' });
@@ -172,7 +150,7 @@ export async function houseRows() {
   const shoot = await asked(`${origin}/api/shoots/1`);
   row('open it again', shoot.ms / 1000, 's', 0.4);
   row('Shelf of 508 looks, server', (await asked(`${origin}/api/looks`)).ms / 1000, 's', 0.3);
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: flags }),
+  const browser = await launch(),
     page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   // the browser too: its own start is not the page's
   await page.goto('about:blank');

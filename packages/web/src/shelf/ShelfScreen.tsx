@@ -16,6 +16,7 @@ import { ManyBar } from './ManyBar.tsx';
 import { LookSheetFrames } from './LookSheetFrames.tsx';
 import { NearSheet } from './NearSheet.tsx';
 import { RevisionsSheet } from './RevisionsSheet.tsx';
+import { ShownOn } from './ShownOn.tsx';
 import { foundOnCards, orders, shownOf, type Order } from './orders.ts';
 import './share.css';
 import { useFoundLooksQuery, type Arrival } from './shelfApi.ts';
@@ -209,21 +210,7 @@ export default function ShelfScreen(): React.JSX.Element {
               Large
             </button>
           )}
-          {!onStocks && shoot && shoot.frames.length > 0 && (
-            <label className="shown-on" title={shoot.name}>
-              shown on{' '}
-              <select value={chosen ? chosen.id : ''} onChange={(e) => choose(e.target.value === '' ? null : Number(e.target.value))}>
-                <optgroup label={shoot.name}>
-                  <option value="">each of its lights</option>
-                  {shoot.frames.map((f) => (
-                    <option key={f.id} value={f.id}>
-                      {f.name}, {f.light}
-                    </option>
-                  ))}
-                </optgroup>
-              </select>
-            </label>
-          )}
+          {!onStocks && shoot && shoot.frames.length > 0 && <ShownOn shoot={shoot} chosen={chosen?.id ?? null} choose={choose} />}
         </div>
         {!onStocks && drafts && drafts.length > 0 && <DraftLine drafts={drafts} />}
         {!onStocks && many.length > 0 && (
