@@ -50,8 +50,7 @@ dust tells specks of dust in each file, or, of several, those they show at one p
 DIR/NAME.repairs.json, which render takes as --repairs.
 Without --at, balance judges the whole picture.
 A .dyelook holds looks with their stocks, tables and pictures; unpacked it is a folder each, as text. verify checks delivered
-files against their record. look check ends with 1
-where something is weak.
+files against their record. look check ends with 1 where something is weak.
 render replaces files of the same name only if Dyepot made them, or with --replace. A raw that may not be whole is
 rendered only with --doubtful; the exit status is then 3.`;
 

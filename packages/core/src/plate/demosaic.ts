@@ -19,7 +19,7 @@ function mirrored(i: number, size: number): number {
 
 /**
  * Demosaics a Bayer picture: linear minimum mean square-error estimation of green along both directions (Zhang and Wu 2005,
- * in the domain of the cube root; the variances smoothed), red and blue along the direction of least change.
+ * in the domain of the fourth root; the variances smoothed), red and blue along the direction of least change.
  * @param spare planes of the same size that are not needed any more: new ones cost more than filling them
  * @returns three 16-bit planes of the picture's size, value = linear × plateScale + plateOffset
  */
