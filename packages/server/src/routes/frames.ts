@@ -3,6 +3,7 @@ import Joi from 'joi';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { automaticBalance, balanceAt, startOf } from '../services/beginning.ts';
 import { dipAgain, dressFrames } from '../services/dips.ts';
+import { exactOf } from '../services/exact.ts';
 import * as frames from '../services/frames.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { frameViewNow } from '../services/frameView.ts';
@@ -244,7 +245,7 @@ export function frameRoutes(pool: RenderPool): Router {
         res,
         b.width,
         b.height,
-        await frames.exactOf(pool, idOf(req), { look: lookOf(b.look), groundwork: b.groundwork, steps: b.steps }, b, () => gone),
+        await exactOf(pool, idOf(req), { look: lookOf(b.look), groundwork: b.groundwork, steps: b.steps }, b, () => gone),
       );
     }),
   );

@@ -2,11 +2,10 @@ import { createHash, randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { readFile, rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { drawingOf, outputSize, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
+import { drawingOf, type DrawnFrame } from '@dyepot/core/src/plan/draw.ts';
 import type { Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { validateOwnSteps } from '@dyepot/core/src/look/schema.ts';
-import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import { levelSize, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
 import { engineVersion } from '@dyepot/core/src/plan/plan.ts';
 import { renditionLook, type Look } from '@dyepot/core/src/look/look.ts';
@@ -89,7 +88,7 @@ export async function plateOf(pool: RenderPool, id: number, level: number, area:
 }
 
 /** A frame's own steps as they are said, or those kept where nothing is; null is none. */
-function ownAsked(frame: Frame, steps: unknown): OwnSteps | null {
+export function ownAsked(frame: Frame, steps: unknown): OwnSteps | null {
   if (steps === undefined) return frame.steps.own;
   const read = steps === null ? { own: null } : validateOwnSteps(steps);
   if ('message' in read) throw new ServiceError(400, read.message);
@@ -120,44 +119,6 @@ export async function regionOf(
     patches: await mendedPatches(pool, frame),
     space: 'srgb',
   });
-}
-
-let exactTurn: Promise<unknown> = Promise.resolve();
-/**
- * The exact small picture of a frame under a look and groundwork that need not be saved. Width and height are at most 4096.
- * One is made at a time, so that one thread stays free for what the hand does; one nobody waits for any more is not begun.
- */
-export async function exactOf(
-  pool: RenderPool,
-  id: number,
-  { look, groundwork, steps }: { look: Look | null; groundwork: unknown; /** those kept where not said */ steps?: unknown },
-  size: { width: number; height: number },
-  gone: () => boolean = () => false,
-): Promise<Uint8Array> {
-  const frame = await frameById(id),
-    read = groundwork === null ? { groundwork: null } : validateGroundwork(groundwork);
-  if ('message' in read) throw new ServiceError(400, read.message);
-  const own = ownAsked(frame, steps);
-  if (!existsSync(frame.path)) throw new ServiceError(409, `${frame.name} is missing: ${frame.path} is not there any more`);
-  const full = outputSize(read.groundwork, frame.raw);
-  if (size.width > full.width || size.height > full.height)
-    throw new ServiceError(400, `the picture is only ${full.width} × ${full.height}`);
-  const made = exactTurn.then(() => {
-    if (gone()) throw new ServiceError(409, 'nobody waits for this view any more');
-    return pool.run('renderExact', {
-      path: frame.path,
-      hash: frame.hash,
-      look,
-      groundwork: read.groundwork,
-      own,
-      repairs: frame.mending.repairs,
-      plates: dataPath('plates'),
-      width: size.width,
-      height: size.height,
-    });
-  });
-  exactTurn = made.catch(() => {});
-  return made;
 }
 
 /** The file of a small rendered picture under a look of the shelf, or the shoot's rendition; rendered when it is not in the cache. */

@@ -13,41 +13,13 @@ import type { LookSaid } from '@dyepot/core/src/formats/xmp.ts';
 import { plan, placePlan } from '@dyepot/core/src/plan/plan.ts';
 import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { developPlanes, renderForms, type Origin } from '@dyepot/core/src/render/render.ts';
-import { encodeFile, renderDepth, scaleDown, writtenSize, type FileSettings } from './encodeFile.ts';
+import { encodeFile, renderDepth, writtenSize, type FileSettings } from './encodeFile.ts';
 import { makeFolder, writeWhole, writingError } from './files.ts';
 import { decodeHashed, drawn, seedOf } from './frameAsDrawn.ts';
 import { mendWhole } from './mending.ts';
 import { kernels } from './ownKernels.ts';
 import { beat } from './pulse.ts';
 import { giveBack } from './sparePlate.ts';
-
-export interface ExactTask {
-  path: string;
-  hash: string;
-  look: Look | null;
-  groundwork: Groundwork | null;
-  /** the frame's own steps */
-  own: OwnSteps | null;
-  repairs: readonly Repair[] | null;
-  plates: string | null;
-  width: number;
-  height: number;
-}
-
-/** The full-size render scaled down in linear light to RGBA of a given size: what a delivered file looks like, small. */
-export async function renderExact(t: ExactTask): Promise<Uint8Array<ArrayBuffer>> {
-  const whole = await drawnWhole(t, 'srgb'),
-    { width, height } = whole.plate;
-  beat();
-  const [pixels] = await rendered(whole, [{ space: 'srgb', depth: 16 }]);
-  const small = await scaleDown(pixels as Uint16Array, width, height, t),
-    out = new Uint8Array(t.width * t.height * 4);
-  for (let i = 0; i < t.width * t.height; i++) {
-    for (let c = 0; c < 3; c++) out[i * 4 + c] = Math.round(small[i * 3 + c]! / 257);
-    out[i * 4 + 3] = 255;
-  }
-  return out;
-}
 
 type WholeFrame = Pick<DeliverTask, 'path' | 'hash' | 'look' | 'groundwork' | 'own' | 'repairs' | 'plates'>;
 /** Decodes a raw and draws it at full size under its groundwork. The plate as decoded is let go when this returns: two at once are too many. */
