@@ -27,18 +27,23 @@ export async function setup(): Promise<void> {
 /** Looks at the shelf and the shoot once, so that their small pictures are there for every stage. */
 async function seen(folder: string): Promise<void> {
   const { origin, end } = await serve(folder),
-    browser = await launch();
-  for (const path of ['/shelf', '/shoots/1', '/shoots']) {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(origin + path);
-    await page.locator('img').first().waitFor();
-    let since = Date.now();
-    while (Date.now() - since < 1500) {
-      await page.waitForTimeout(100);
-      if (await page.evaluate(() => [...document.images].some((i) => !i.complete))) since = Date.now();
+    browser = await launch(),
+    until = Date.now() + 180_000;
+  try {
+    for (const path of ['/shelf', '/shoots/1', '/shoots']) {
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+      page.setDefaultTimeout(120_000);
+      await page.goto(origin + path);
+      await page.locator('img').first().waitFor();
+      // what does not come is drawn by the stages themselves
+      for (let since = Date.now(); Date.now() - since < 1500 && Date.now() < until;) {
+        await page.waitForTimeout(100);
+        if (await page.evaluate(() => [...document.images].some((i) => !i.complete))) since = Date.now();
+      }
+      await page.close();
     }
-    await page.close();
+  } finally {
+    await browser.close();
+    await end();
   }
-  await browser.close();
-  await end();
 }

@@ -5,7 +5,7 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { identity3 } from '@dyepot/core/src/colour/matrix.ts';
 import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
 import { plan } from '@dyepot/core/src/plan/plan.ts';
-import { tableSize, unpackTable } from '@dyepot/core/src/stock/film/table.ts';
+import { packedLength, tableSize, unpackTable } from '@dyepot/core/src/stock/film/table.ts';
 import { stocks } from '@dyepot/core/src/stock/film/stocks.ts';
 import { provideFilms } from '@dyepot/server/src/filmEngine.ts';
 import { filmsFolder, keepFilms, keptFilms } from '@dyepot/server/src/work/keptFilms.ts';
@@ -89,4 +89,18 @@ it('nothing is kept, and nothing is said, where there is no folder for it or no 
   mkdirSync(join(data, 'not there'));
   keepFilms();
   expect(readdirSync(join(data, 'not there'))).toEqual(['films']);
+});
+
+it('no more are kept than have room: those used longest ago go', { timeout: 60_000 }, async () => {
+  keepFilms();
+  for (let i = 0; i < 70; i++) {
+    keptFilms.keep(`film ${i}`, new Float32Array(packedLength).fill(i));
+    await expect.poll(() => keptFilms.find(`film ${i}`)?.[0]).toBe(i);
+    const [old] = files();
+    // the first stays the oldest, although it was read
+    if (i === 0) utimesSync(join(filmsFolder(), old!), 1, 1);
+  }
+  await expect.poll(files).toHaveLength(64);
+  expect(keptFilms.find('film 0')).toBeNull();
+  expect(keptFilms.find('film 69')?.[0]).toBe(69);
 });

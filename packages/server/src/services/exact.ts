@@ -63,7 +63,9 @@ export async function exactOf(
         });
       }
     };
-    await Promise.all(Array.from({ length: lanes }, lane));
+    // what failed or is not wanted ends the other lane too, and both have ended before the next view begins
+    const ended = await Promise.allSettled(Array.from({ length: lanes }, () => lane().finally(() => (next = count))));
+    for (const e of ended) if (e.status === 'rejected') throw e.reason;
     stillWanted();
     return pool.run('scaleBands', { from: picture, width, height, to: size });
   });

@@ -1,10 +1,10 @@
 import { scaleDown } from './encodeFile.ts';
-import { region, type RegionTask } from './region.ts';
+import { region, type FrameTask } from './region.ts';
 
 /** Bytes of a pixel of a picture under way: red, green and blue of 16 bits. */
 export const exactBytes = 6;
 
-export interface BandTask extends Pick<RegionTask, 'folder' | 'full' | 'facts' | 'hash' | 'look' | 'groundwork' | 'own' | 'patches'> {
+export interface BandTask extends FrameTask {
   width: number;
   first: number;
   end: number;

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, statSync, utimesSync } from 'node:fs';
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { readdir, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { KeptTables } from '@dyepot/core/src/stock/film/engine.ts';
 import { packedLength } from '@dyepot/core/src/stock/film/table.ts';
@@ -21,10 +22,25 @@ export function keepFilms(): void {
   }
 }
 
-/** Tables follow from the program too: another build's are not taken. */
-const build = (): number => statSync(distFile('render-worker.mjs')).mtimeMs;
+/** Tables follow from the program too: another build's are not taken. That of this process is the one it began with, whatever is built meanwhile. */
+const build = statSync(distFile('render-worker.mjs'), { throwIfNoEntry: false })?.mtimeMs ?? 0;
 const digestOf = (bytes: Uint8Array): Buffer => createHash('sha256').update(bytes).digest();
-const fileOf = (of: string): string => join(filmsFolder(), `${digestOf(Buffer.from(`${build()} ${of}`)).toString('hex')}.table`);
+const fileOf = (of: string): string => join(filmsFolder(), `${digestOf(Buffer.from(`${build} ${of}`)).toString('hex')}.table`);
+
+/** How many are kept: a hand that tries a film's values makes many. */
+const most = 64;
+/** Takes away those used longest ago that are too many. */
+async function prune(): Promise<void> {
+  const names = (await readdir(filmsFolder())).filter((f) => f.endsWith('.table'));
+  if (names.length <= most) return;
+  const used = await Promise.all(
+    names.map(async (name) => {
+      const path = join(filmsFolder(), name);
+      return { path, at: (await stat(path).catch(() => null))?.mtimeMs ?? 0 };
+    }),
+  );
+  for (const { path } of used.sort((a, b) => b.at - a.at).slice(most)) await rm(path, { force: true });
+}
 
 /** Films' tables in the data folder: made once, not by each worker anew at each start. */
 export const keptFilms: KeptTables = {
@@ -37,7 +53,7 @@ export const keptFilms: KeptTables = {
       // what was damaged on disk is made again
       if (file.length !== fileBytes || !digestOf(numbers).equals(file.subarray(0, digestBytes))) return null;
       const now = new Date();
-      utimesSync(path, now, now);
+      utimes(path, now, now).catch(() => {});
       return new Float32Array(new Uint8Array(numbers).buffer);
     } catch {
       return null;
@@ -47,6 +63,8 @@ export const keptFilms: KeptTables = {
     if (!existsSync(filmsFolder())) return;
     const numbers = new Uint8Array(packed.buffer);
     // where it cannot be kept it is made again next time
-    writeWhole(fileOf(of), Buffer.concat([digestOf(numbers), numbers])).catch(() => {});
+    writeWhole(fileOf(of), Buffer.concat([digestOf(numbers), numbers]))
+      .then(prune)
+      .catch(() => {});
   },
 };

@@ -26,11 +26,10 @@ import { drawn, seedOf } from './frameAsDrawn.ts';
 import { readMended, type Patch } from './mending.ts';
 import { kernels } from './ownKernels.ts';
 
-export interface RegionTask {
+/** A frame on disk, and what is done to it. */
+export interface FrameTask {
   folder: string;
-  level: number;
   full: { width: number; height: number };
-  area: Area | null;
   facts: RawFacts;
   hash: string;
   look: Look | null;
@@ -39,6 +38,10 @@ export interface RegionTask {
   own: OwnSteps | null;
   /** its repairs, done */
   patches: readonly Patch[];
+}
+export interface RegionTask extends FrameTask {
+  level: number;
+  area: Area | null;
   space: FileSettings['space'];
 }
 

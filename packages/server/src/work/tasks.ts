@@ -3,21 +3,17 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { temperatureOf } from '@dyepot/core/src/colour/temperature.ts';
 import { neutralToXy } from '@dyepot/core/src/colour/cameraProfile.ts';
-import type { Look } from '@dyepot/core/src/look/look.ts';
 import type { RawFacts } from '@dyepot/core/src/plate/mosaic.ts';
 import { halvePlate, plateLevels } from '@dyepot/core/src/plate/plate.ts';
 import { lightSignature, makeSurvey, type Survey } from '@dyepot/core/src/plate/survey.ts';
 import { drawingOf } from '@dyepot/core/src/plan/draw.ts';
-import { type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { sceneParameters } from '@dyepot/core/src/groundwork/light.ts';
-import type { OwnSteps } from '@dyepot/core/src/look/worn.ts';
 import { encodeFile } from './encodeFile.ts';
 import { levelFile, levelToRead, makeFolder, olderLevels, writeWhole } from './files.ts';
 import { decodeHashed, decodePlate, drawn } from './frameAsDrawn.ts';
 import { kernels } from './ownKernels.ts';
-import type { Patch } from './mending.ts';
 import { beat } from './pulse.ts';
-import { region } from './region.ts';
+import { region, type FrameTask } from './region.ts';
 
 export { deliver, drawPlace } from './wholeFrame.ts';
 export { renderBand, scaleBands } from './exactTask.ts';
@@ -82,16 +78,7 @@ async function dropOlder(folder: string, level: number): Promise<void> {
   for (const old of olderLevels(folder, level)) await rm(old, { force: true });
 }
 
-export interface ThumbTask {
-  folder: string;
-  full: { width: number; height: number };
-  facts: RawFacts;
-  hash: string;
-  look: Look | null;
-  groundwork: Groundwork | null;
-  /** the frame's own steps */
-  own: OwnSteps | null;
-  patches: readonly Patch[];
+export interface ThumbTask extends FrameTask {
   longEdge: number;
   file: string;
 }
