@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { brotliCompressSync } from 'node:zlib';
 import { gzipAsync } from '@gfx/zopfli';
 import { build } from 'esbuild';
+import { compileNative } from './native/index.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const run = (...args) => execFileSync(process.execPath, args, { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] });
@@ -25,7 +26,10 @@ export async function buildServer() {
     '--noAssert',
     '--outFile',
     'packages/core/src/render/kernels.wasm',
+    '--textFile',
+    'dist/kernels.wat',
   );
+  const native = compileNative(join(root, 'dist/kernels.wat'), join(root, 'dist/kernels.node'));
   await build({
     absWorkingDir: root,
     bundle: true,
@@ -51,6 +55,8 @@ export async function buildServer() {
       seed: 'packages/server/src/seed.ts',
     },
   });
+  const why = await native;
+  if (why) console.log(`The kernels are not compiled for this machine, and run as WebAssembly: ${why}`);
 }
 export async function buildWeb() {
   const vite = await import('vite');
@@ -66,6 +72,6 @@ export async function buildWeb() {
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  await buildServer();
-  if (!process.argv.includes('--no-web')) await buildWeb();
+  // the pages need the kernels' WebAssembly, which is there once the server's files are begun
+  await Promise.all([buildServer(), process.argv.includes('--no-web') ? null : buildWeb()]);
 }

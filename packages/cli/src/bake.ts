@@ -1,9 +1,8 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { extname, resolve } from 'node:path';
-import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { emptyLook, stepsOf, type Look } from '@dyepot/core/src/look/look.ts';
-import { kernelsFile } from '@dyepot/server/src/places.ts';
 import { bakeFile, holdsCdl, type BakeFormat } from '@dyepot/server/src/work/bakeFile.ts';
+import { kernels } from '@dyepot/server/src/work/ownKernels.ts';
 import { lookFrom, oneOf, parse, whole } from './options.ts';
 
 const formats: Record<string, BakeFormat> = {
@@ -40,7 +39,7 @@ export async function bake(args: string[]): Promise<number> {
   const image = format === 'png' || format === 'tif',
     size = whole(values['size'] ?? (image ? '64' : '33'), 'size', 2, image ? 256 : 129),
     input = oneOf(values['input'] ?? 'srgb', 'input', ['srgb', 'linear', 'acescct'] as const);
-  const { file, leftOut, error, suggestedSize } = await bakeFile(await loadKernels(readFileSync(kernelsFile)), look, format, size, input);
+  const { file, leftOut, error, suggestedSize } = await bakeFile(await kernels(), look, format, size, input);
   writeFileSync(resolve(out), file);
   if (flags['json'])
     process.stdout.write(

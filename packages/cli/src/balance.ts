@@ -1,9 +1,7 @@
 import { autoBalance, pickNeutral, type Picked } from '@dyepot/core/src/groundwork/balance.ts';
 import { halvePlate, makePlate } from '@dyepot/core/src/plate/plate.ts';
-import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
-import { kernelsFile } from '@dyepot/server/src/places.ts';
-import { readFileSync } from 'node:fs';
+import { kernels } from '@dyepot/server/src/work/ownKernels.ts';
 import { parse, whole } from './options.ts';
 
 /** `dyepot balance`: kelvin, tint and multipliers that make a spot, or the picture, neutral. */
@@ -15,9 +13,9 @@ export async function balance(args: string[]): Promise<number> {
   if (place && !(place.length === 2 && place.every((v) => v >= 0 && v <= 1)))
     throw new Error('--at takes two fractions of the picture from 0 to 1, such as 0.5,0.4');
   const { facts, raw } = await decodeRaw(positionals[0]!),
-    kernels = await loadKernels(readFileSync(kernelsFile));
-  let plate = makePlate(kernels, raw, facts);
-  if (!place) for (let i = 0; i < 3; i++) plate = halvePlate(kernels, plate);
+    own = await kernels();
+  let plate = makePlate(own, raw, facts);
+  if (!place) for (let i = 0; i < 3; i++) plate = halvePlate(own, plate);
   const found = place ? pickNeutral(plate, facts.profile, { x: place[0]!, y: place[1]! }, size) : autoBalance(plate, facts.profile);
   if (!found) throw new Error('nothing in this picture looks grey under any usual light');
   if ('message' in found) throw new Error(found.message);

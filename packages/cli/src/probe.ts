@@ -1,9 +1,7 @@
-import { readFileSync } from 'node:fs';
 import type { Vector3 } from '@dyepot/core/src/colour/matrix.ts';
 import { emptyLook } from '@dyepot/core/src/look/look.ts';
 import { probeLook } from '@dyepot/core/src/plan/dyestrip.ts';
-import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
-import { kernelsFile } from '@dyepot/server/src/places.ts';
+import { kernels } from '@dyepot/server/src/work/ownKernels.ts';
 import { isTable, lookFrom, parse, tableFrom } from './options.ts';
 
 /** `dyepot probe`: what each step of a look makes of one linear Rec.2020 colour; or what a table makes of three values as given. */
@@ -20,11 +18,7 @@ export async function probe(args: string[]): Promise<number> {
     );
     return 0;
   }
-  const steps = probeLook(
-    await loadKernels(readFileSync(kernelsFile)),
-    (await lookFrom(path)) ?? emptyLook('none'),
-    colour as unknown as Vector3,
-  );
+  const steps = probeLook(await kernels(), (await lookFrom(path)) ?? emptyLook('none'), colour as unknown as Vector3);
   const out = [{ step: 'in', kind: '', rgb: colour }, ...steps];
   if (flags['json']) process.stdout.write(`${JSON.stringify(out, null, 2)}\n`);
   else for (const s of out) process.stdout.write(`${s.step.padEnd(24)} ${s.rgb.map((v) => v.toFixed(6).padStart(10)).join(' ')}\n`);

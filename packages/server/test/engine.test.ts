@@ -2,75 +2,22 @@ import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
-import { storeTable, table3d } from '@dyepot/core/src/colour/table.ts';
 import { plainDetail } from '@dyepot/core/src/groundwork/detail/detail.ts';
 import { drawingOf, drawPlate, guideDrawing, wholeFor } from '@dyepot/core/src/plan/draw.ts';
 import { plainGroundwork, type Groundwork } from '@dyepot/core/src/groundwork/groundwork.ts';
 import { plainLens } from '@dyepot/core/src/groundwork/lens.ts';
 import { estimateNoise } from '@dyepot/core/src/groundwork/noise.ts';
-import { emptyLook, newStep, type Look } from '@dyepot/core/src/look/look.ts';
+import type { Look } from '@dyepot/core/src/look/look.ts';
 import { halvePlate, makePlate, plateLevels, type Plate } from '@dyepot/core/src/plate/plate.ts';
-import { loadKernels } from '@dyepot/core/src/kernels/kernels.ts';
+import { loadKernels, type Kernels } from '@dyepot/core/src/kernels/kernels.ts';
 import { engineVersion, plan } from '@dyepot/core/src/plan/plan.ts';
 import { render } from '@dyepot/core/src/render/render.ts';
 import { stepKinds } from '@dyepot/core/src/look/kinds.ts';
-import { stocks } from '@dyepot/core/src/stock/film/stocks.ts';
 import { decodeRaw } from '../src/decode/decode.ts';
 import { kernelsFile, root } from '../src/places.ts';
+import { nativeKernels } from '../src/work/nativeKernels.ts';
+import { acting, lookWith } from './actingSteps.ts';
 
-/** Parameters that make each kind of step do something; a kind that is not here is not watched, and fails. */
-const acting: Record<string, Look['stock']['params']> = {
-  exposure: { shiftEv: 0.6 },
-  warmth: { shiftMired: 20, tint: 0.004 },
-  contrast: { contrast: 30 },
-  localContrast: { fine: 40, medium: -20, coarse: 30 },
-  haze: { amount: 50 },
-  gel: { hue: 250, density: 0.5 },
-  mixer: { redFromGreen: 20, blueOffset: 2 },
-  neutral: { contrast: 1.2 },
-  film: { sheet: stocks[1]!, colour: 20, push: 0.5, filter: 'yellow' },
-  curve: {
-    points: [
-      [0, 0.04],
-      [0.4, 0.35],
-      [1, 0.98],
-    ],
-    on: 'lightness',
-  },
-  hueBands: { hue: [[110, -20, 60]], lightness: [[250, -0.2, 60]] },
-  colourRange: { hue: 60, chroma: 0.08, lightness: 0.5, evenHue: 50, shiftHue: 10 },
-  grade: { lightsHue: 70, lightsChroma: 0.05, darksHue: 250, darksChroma: 0.05 },
-  saturation: { change: 30 },
-  vibrance: { change: 60 },
-  mono: { amount: 100 },
-  crispness: { amount: 80, size: 1 },
-  apart: { warmWarmer: 40, coolColour: 30 },
-  toning: { amount: 100 },
-  fade: { lift: 8, soften: 5, liftChroma: 0.02 },
-  wash: { opacity: 30, mode: 'soft-light' },
-  glow: { share: 30, size: 3 },
-  halation: { share: 25, reach: 120 },
-  overprint: {
-    picture: {
-      format: 'dyepot-picture',
-      version: 1,
-      name: 'two',
-      hash: '0',
-      width: 2,
-      height: 1,
-      data: btoa(String.fromCharCode(20, 60, 200, 240, 200, 90)),
-    } as never,
-    turn: 20,
-  },
-  lowSun: { light: 70 },
-  leak: { light: 50, count: 3 },
-  vignette: { edgeEv: -1, middleEv: 0.3, kept: 50 },
-  grain: { rms: 12, colour: 40 },
-  border: { width: 3, torn: 60 },
-  cdl: { slopeRed: 1.2, powerBlue: 1.2, saturation: 1.3 },
-  tableStock: { table: storeTable(table3d('t', 9, ([r, g, b]) => [r ** 0.8, g ** 0.9, b])) },
-  tablePrint: { table: storeTable(table3d('t', 9, ([r, g, b]) => [r * 0.9, g, b ** 1.1])) },
-};
 const grounds: Record<string, Partial<Groundwork>> = {
   balance: { balance: { kind: 'tungsten', kelvin: 2850, tintDuv: 0 }, exposureEv: 0.5, recovery: 70 },
   zones: { zones: { ...plainGroundwork.zones, ev: [0.8, 0.4, 0, -0.4, -0.8] }, ends: { black: 0.002, whiteEv: 2.8 } },
@@ -85,20 +32,11 @@ const grounds: Record<string, Partial<Groundwork>> = {
   },
 };
 const file = join(root, 'packages/server/test/golden/engine.json');
-const kernels = await loadKernels(readFileSync(kernelsFile));
-
-function lookWith(kind: string): Look {
-  const declared = stepKinds.find((k) => k.kind === kind)!,
-    step = newStep(kind, 'x'),
-    acts = { ...step, params: { ...step.params, ...acting[kind] } },
-    look = emptyLook('t');
-  if (declared.lane === 'stock') look.stock = acts;
-  else look[declared.lane] = [acts];
-  return look;
-}
+const webAssembly = await loadKernels(readFileSync(kernelsFile)),
+  compiled = nativeKernels();
 
 /** The hash of a region of a frame, under a look and groundwork: an eighth of the picture, as half-size views draw it. */
-async function regionHashes(name: string): Promise<Record<string, string>> {
+async function regionHashes(kernels: Kernels, name: string): Promise<Record<string, string>> {
   const { facts, raw } = await decodeRaw(join(root, `packages/camera/frames/${name}.dng`)),
     full = makePlate(kernels, raw, facts),
     levels: Plate[] = [full];
@@ -128,14 +66,19 @@ async function regionHashes(name: string): Promise<Record<string, string>> {
   ]);
 }
 
+const watched = ['TR-0413', 'TR-0438', 'TR-0455'];
+async function hashesBy(kernels: Kernels): Promise<Record<string, string>> {
+  const now: Record<string, string> = {};
+  for (const name of watched) Object.assign(now, await regionHashes(kernels, name));
+  return now;
+}
+const kept = JSON.parse(readFileSync(file, 'utf8')) as { engineVersion: number; hashes: Record<string, string> };
+
 // DYEPOT_HASHES=write keeps the bytes of a new engine version; those of a version that stands are never written over
 it('the same engine version gives the same bytes, for every kind of step and part of groundwork', async () => {
   expect(stepKinds.map((k) => k.kind).filter((k) => !(k in acting))).toEqual([]);
-  const now: Record<string, string> = {};
-  for (const name of ['TR-0413', 'TR-0438', 'TR-0455']) Object.assign(now, await regionHashes(name));
-  const plain = new Set(Object.values(now));
-  expect(plain.size).toBe(Object.keys(now).length);
-  const kept = JSON.parse(readFileSync(file, 'utf8')) as { engineVersion: number; hashes: Record<string, string> };
+  const now = await hashesBy(webAssembly);
+  expect(new Set(Object.values(now)).size).toBe(Object.keys(now).length);
   if (process.env['DYEPOT_HASHES'] === 'write') {
     // of a version that stands, only what is new is added
     const hashes = kept.engineVersion === engineVersion ? { ...now, ...kept.hashes } : now;
@@ -146,4 +89,8 @@ it('the same engine version gives the same bytes, for every kind of step and par
   // kinds that are new since add nothing to what stood; those that stood keep their bytes
   for (const [what, hash] of Object.entries(kept.hashes)) expect([what, now[what]]).toEqual([what, hash]);
   expect(Object.keys(now).sort()).toEqual(Object.keys(kept.hashes).sort());
+});
+
+it.runIf(compiled)('the kernels compiled for this machine give the same bytes', async () => {
+  expect(await hashesBy(compiled!)).toEqual(kept.hashes);
 });

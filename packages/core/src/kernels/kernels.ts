@@ -16,8 +16,7 @@ type Placed = (
 /** A row of a shape: its first pixel's place and the step to the next, and the row's. */
 type RowShare = (dst: number, n: number, p: number, start: number, step: number, y: number) => void;
 type LightShare = (r: number, g: number, b: number, dst: number, n: number, p: number) => void;
-type Exports = Record<PointwiseKernel, Pointwise> & {
-  memory: WebAssembly.Memory;
+export type KernelExports = Record<PointwiseKernel, Pointwise> & {
   scene(src: number, plane: number, r: number, g: number, b: number, n: number, parameters: number, rows: number, stride: number): void;
   join(r: number, g: number, b: number, o: number, p: number, q: number, n: number, parameters: number): void;
   lightness(r: number, g: number, b: number, n: number, dst: number, parameters: number): void;
@@ -156,7 +155,7 @@ type Exports = Record<PointwiseKernel, Pointwise> & {
 
 /** The compiled kernels with their memory. Work areas are lent one at a time from a fixed place. */
 export interface Kernels {
-  exports: Exports;
+  exports: KernelExports;
   /** Makes room for so many bytes and returns their address (16-byte aligned); what was reserved before is given up. */
   reserve(bytes: number): number;
   f32(): Float32Array;
@@ -166,28 +165,30 @@ export interface Kernels {
 
 const page = 65536;
 
+/** Memory of kernels: bytes that can become more, so many pages of 65,536 at a time. */
+export interface KernelMemory {
+  readonly buffer: ArrayBuffer;
+  grow(pages: number): unknown;
+}
+/** Kernels over the memory they work on. */
+export const kernelsOn = (exports: KernelExports, memory: KernelMemory): Kernels => ({
+  exports,
+  reserve(bytes) {
+    const missing = page + bytes + page - memory.buffer.byteLength;
+    if (missing > 0) memory.grow(Math.ceil(missing / page));
+    return page;
+  },
+  f32: () => new Float32Array(memory.buffer),
+  u16: () => new Uint16Array(memory.buffer),
+  u8: () => new Uint8Array(memory.buffer),
+});
+
 /** Instantiates kernels.wasm. */
 export async function loadKernels(wasm: WebAssembly.Module | BufferSource): Promise<Kernels> {
   const module = wasm instanceof WebAssembly.Module ? wasm : await WebAssembly.compile(wasm);
-  const instance = await WebAssembly.instantiate(module, {
-    env: {
-      abort: () => {
-        throw new Error('a kernel stopped');
-      },
-    },
-  });
-  const exports = instance.exports as unknown as Exports;
-  const { memory } = exports;
-  const base = page;
-  return {
-    exports,
-    reserve(bytes) {
-      const missing = base + bytes + page - memory.buffer.byteLength;
-      if (missing > 0) memory.grow(Math.ceil(missing / page));
-      return base;
-    },
-    f32: () => new Float32Array(memory.buffer),
-    u16: () => new Uint16Array(memory.buffer),
-    u8: () => new Uint8Array(memory.buffer),
+  const abort = (): never => {
+    throw new Error('a kernel stopped');
   };
+  const { exports } = await WebAssembly.instantiate(module, { env: { abort } });
+  return kernelsOn(exports as unknown as KernelExports, exports['memory'] as WebAssembly.Memory);
 }
