@@ -60,8 +60,15 @@ static napi_value create(napi_env env, napi_callback_info info) {
 ${exports.map(({ as }) => `  name(env, set, "${as}", call_${as}, in);`).join('\n')}
   return set;
 }
+/* whether this machine has what they were compiled for, which may have been another one */
+static int runs_here(void) {
+#ifdef __AVX512VL__
+  if (!__builtin_cpu_supports("avx512vl") || !__builtin_cpu_supports("avx512dq") || !__builtin_cpu_supports("avx512bw")) return 0;
+#endif
+  return __builtin_cpu_supports("avx2");
+}
 NAPI_MODULE_INIT() {
-  if (__builtin_cpu_supports("avx2")) name(env, exports, "create", create, NULL);
+  if (runs_here()) name(env, exports, "create", create, NULL);
   return exports;
 }
 `;

@@ -19,16 +19,33 @@ function edge(plane: usize, width: i32, height: i32, ix: i32, iy: i32, wx: usize
   for (let j = 0; j < 6; j++) for (let x = 0; x < 6; x++) total += load<f32>(wy + (<usize>j << 2)) * load<f32>(wx + (<usize>x << 2)) * (<f32>load<u16>(plane + (<usize>(min(max(iy + j, 0), height - 1) * width + min(max(ix + x, 0), width - 1)) << 1)) - 32768);
   return f32x4(total * 16384, 0, 0, 0);
 }
+/** Whichever of the two a place is; both are worked out. */
 // @ts-ignore: decorator
-@inline function pixel(plane: usize, width: i32, height: i32, ix: i32, iy: i32, kx: usize, ky: usize, table: usize): v128 {
-  if (ix >= 0 && iy >= 0 && ix + 8 <= width && iy + 6 <= height) return patch(plane + (<usize>(iy * width + ix) << 1), <usize>width << 1, v128.load(table + 8224 + (kx << 4)), table + (ky << 5));
-  return edge(plane, width, height, ix, iy, table + (kx << 5), table + (ky << 5));
+@inline function either(plane: usize, width: i32, height: i32, ix: i32, iy: i32, kx: usize, ky: usize, table: usize): v128 {
+  const jx = min(max(ix, 0), max(width - 8, 0)), jy = min(max(iy, 0), max(height - 6, 0));
+  const within = patch(plane + (<usize>(jy * width + jx) << 1), <usize>width << 1, v128.load(table + 8224 + (kx << 4)), table + (ky << 5));
+  return select<v128>(within, edge(plane, width, height, ix, iy, table + (kx << 5), table + (ky << 5)), ix >= 0 && iy >= 0 && ix + 8 <= width && iy + 6 <= height);
 }
+// @ts-ignore: decorator
+@inline function inside(plane: usize, width: i32, ix: i32, iy: i32, kx: usize, ky: usize, table: usize): v128 { return patch(plane + (<usize>(iy * width + ix) << 1), <usize>width << 1, v128.load(table + 8224 + (kx << 4)), table + (ky << 5)); }
 /** Four places of one plane, as 16-bit numbers. */
 // @ts-ignore: decorator
 @inline function four(plane: usize, width: i32, height: i32, ix: v128, iy: v128, kx: v128, ky: v128, table: usize): v128 {
-  const a = pixel(plane, width, height, i32x4.extract_lane(ix, 0), i32x4.extract_lane(iy, 0), i32x4.extract_lane(kx, 0), i32x4.extract_lane(ky, 0), table), b = pixel(plane, width, height, i32x4.extract_lane(ix, 1), i32x4.extract_lane(iy, 1), i32x4.extract_lane(kx, 1), i32x4.extract_lane(ky, 1), table);
-  const c = pixel(plane, width, height, i32x4.extract_lane(ix, 2), i32x4.extract_lane(iy, 2), i32x4.extract_lane(kx, 2), i32x4.extract_lane(ky, 2), table), d = pixel(plane, width, height, i32x4.extract_lane(ix, 3), i32x4.extract_lane(iy, 3), i32x4.extract_lane(kx, 3), i32x4.extract_lane(ky, 3), table);
+  const x0 = i32x4.extract_lane(ix, 0), x1 = i32x4.extract_lane(ix, 1), x2 = i32x4.extract_lane(ix, 2), x3 = i32x4.extract_lane(ix, 3), y0 = i32x4.extract_lane(iy, 0), y1 = i32x4.extract_lane(iy, 1), y2 = i32x4.extract_lane(iy, 2), y3 = i32x4.extract_lane(iy, 3);
+  const u0 = i32x4.extract_lane(kx, 0), u1 = i32x4.extract_lane(kx, 1), u2 = i32x4.extract_lane(kx, 2), u3 = i32x4.extract_lane(kx, 3), v0 = i32x4.extract_lane(ky, 0), v1 = i32x4.extract_lane(ky, 1), v2 = i32x4.extract_lane(ky, 2), v3 = i32x4.extract_lane(ky, 3);
+  const none = i32x4.splat(0), before = v128.or(i32x4.lt_s(ix, none), i32x4.lt_s(iy, none)), after = v128.or(i32x4.lt_s(i32x4.splat(width - 8), ix), i32x4.lt_s(i32x4.splat(height - 6), iy));
+  let a: v128, b: v128, c: v128, d: v128;
+  if (v128.any_true(v128.or(before, after))) {
+    a = either(plane, width, height, x0, y0, u0, v0, table);
+    b = either(plane, width, height, x1, y1, u1, v1, table);
+    c = either(plane, width, height, x2, y2, u2, v2, table);
+    d = either(plane, width, height, x3, y3, u3, v3, table);
+  } else {
+    a = inside(plane, width, x0, y0, u0, v0, table);
+    b = inside(plane, width, x1, y1, u1, v1, table);
+    c = inside(plane, width, x2, y2, u2, v2, table);
+    d = inside(plane, width, x3, y3, u3, v3, table);
+  }
   const ab = f32x4.add(v128.shuffle<f32>(a, b, 0, 4, 1, 5), v128.shuffle<f32>(a, b, 2, 6, 3, 7)), cd = f32x4.add(v128.shuffle<f32>(c, d, 0, 4, 1, 5), v128.shuffle<f32>(c, d, 2, 6, 3, 7));
   const sum = f32x4.add(v128.shuffle<f32>(ab, cd, 0, 1, 4, 5), v128.shuffle<f32>(ab, cd, 2, 3, 6, 7));
   const v = i32x4.trunc_sat_f32x4_s(f32x4.pmin(s(65535), f32x4.pmax(s(0), f32x4.add(f32x4.mul(sum, s(1.0 / 16384.0)), s(32768.5)))));
