@@ -15,17 +15,17 @@ export function inC(module) {
     { loopSpread, calledWith, called } = spreader(module, wideGlobals),
     functions = Object.values(module.functions),
     spreads = new Map(),
-    outermost = (body) => {
+    outermost = (body, f) => {
       for (const i of body) {
-        const found = i.kind === 'loop' ? loopSpread(i) : null;
+        const found = i.kind === 'loop' ? loopSpread(i, f) : null;
         if (found && typeof found !== 'string') spreads.set(i, found);
-        else for (const part of [i.body, i.other]) if (part) outermost(part);
+        else for (const part of [i.body, i.other]) if (part) outermost(part, f);
       }
     };
   // twice: what is found of a global late may matter to a loop seen early
   for (let k = 0; k < 2; k++) {
     called.clear();
-    for (const f of functions) outermost(f.body);
+    for (const f of functions) outermost(f.body, f);
   }
   const fields = Object.entries(module.globals).map(([name, type]) => {
       const wide = !wideGlobals.has(name) ? '' : type === 'v128' ? ` v256 w${named(name)};` : ` ${types[type]} h${named(name)};`;

@@ -106,6 +106,8 @@ export function spreader(module, wideGlobals) {
       if (times === undefined) return 'stride';
       return name === 'i32.mul' ? own * Number(times) : a === 0 ? 'far' : own * 2 ** Number(times);
     }
+    // which of two steps it is, where the first is an even one: places side by side, taken by turns
+    if (name === 'i32.and' && Number(constant(args[1])) === a && args[0].by?.kind === 'get' && found.even?.has(args[0].by.variable)) return a;
     return 'far';
   }
 
@@ -122,6 +124,14 @@ export function spreader(module, wideGlobals) {
       if (from.by?.kind === 'get' && from.by.variable === i.variable && says !== undefined) steps.set(i.variable, Number(says));
     }
     return steps;
+  }
+  /** The variables of those that begin at nought. */
+  function fromNought(f, loop, steps) {
+    const within = new Set(allOf(loop.body)),
+      before = [...allOf(f.body)].filter((i) => i.kind === 'set' && !within.has(i));
+    return new Set(
+      [...steps.keys()].filter((v) => f.variables[v].begins === null && before.every((i) => i.variable !== v || i.args[0].says === '(u32)0')),
+    );
   }
   /** That nothing is read that the step before left behind. */
   function nothingCarried(loop, steps) {
@@ -152,7 +162,7 @@ export function spreader(module, wideGlobals) {
   }
 
   /** What differs where a loop takes two steps at once; or in a word why it cannot. */
-  function loopSpread(loop) {
+  function loopSpread(loop, f) {
     const go = loop.body.at(-1);
     try {
       if (go?.kind !== 'if' || go.other || go.body.at(-1)?.kind !== 'br' || go.body.at(-1).to[0] !== loop)
@@ -164,7 +174,7 @@ export function spreader(module, wideGlobals) {
       const back = [...allOf(loop.body)].filter((i) => /^br/.test(i.kind) && i.to.includes(loop));
       if (back.length > 1) refuse('it begins anew in its midst');
       nothingCarried(loop, steps);
-      const found = { values: new Set(), variables: new Map(steps), moves: new Map(), steps, returns: false };
+      const found = { values: new Set(), variables: new Map(steps), moves: new Map(), steps, even: fromNought(f, loop, steps), returns: false };
       settle(loop.body, found, go);
       if (!found.values.has(go.args[0])) refuse('its counter does not end it');
       return found;

@@ -16,16 +16,18 @@ function shrinkColumns(ring: usize, sums: usize, list: usize, y: i32, blocks: i3
   for (let u = 0; u < 8; u++) {
     const t = t2 + (<usize>u << 2);
     for (let o: usize = 0; o < <usize>blocks * 4; o += 16) {
+      // steps by turns have their places side by side
+      const own = work + (o & 16);
       forward(
         v128.load(listOf(ring, list, y, u) + o), v128.load(listOf(ring, list, y + 1, u) + o), v128.load(listOf(ring, list, y + 2, u) + o), v128.load(listOf(ring, list, y + 3, u) + o),
-        v128.load(listOf(ring, list, y + 4, u) + o), v128.load(listOf(ring, list, y + 5, u) + o), v128.load(listOf(ring, list, y + 6, u) + o), v128.load(listOf(ring, list, y + 7, u) + o), work, 16,
+        v128.load(listOf(ring, list, y + 4, u) + o), v128.load(listOf(ring, list, y + 5, u) + o), v128.load(listOf(ring, list, y + 6, u) + o), v128.load(listOf(ring, list, y + 7, u) + o), own, 32,
       );
-      let left = shrink(work, t);
-      for (let v = 1; v < 8; v++) left = v128.or(left, shrink(work + <usize>(v << 4), t + <usize>(v << 5)));
+      let left = shrink(own, t);
+      for (let v = 1; v < 8; v++) left = v128.or(left, shrink(own + <usize>(v << 5), t + <usize>(v << 5)));
       // where all was noise nothing is added
       if (!v128.any_true(left)) continue;
       inverse(
-        v128.load(work), v128.load(work, 16), v128.load(work, 32), v128.load(work, 48), v128.load(work, 64), v128.load(work, 80), v128.load(work, 96), v128.load(work, 112),
+        v128.load(own), v128.load(own, 32), v128.load(own, 64), v128.load(own, 96), v128.load(own, 128), v128.load(own, 160), v128.load(own, 192), v128.load(own, 224),
         listOf(sums, list, y, u) + o, listOf(sums, list, y + 1, u) + o, listOf(sums, list, y + 2, u) + o, listOf(sums, list, y + 3, u) + o,
         listOf(sums, list, y + 4, u) + o, listOf(sums, list, y + 5, u) + o, listOf(sums, list, y + 6, u) + o, listOf(sums, list, y + 7, u) + o, true,
       );
@@ -38,7 +40,7 @@ function shrinkColumns(ring: usize, sums: usize, list: usize, y: i32, blocks: i3
  * work: room for 137 lists of width · 2 + 64 bytes.
  */
 export function shrinkBlocks(src: usize, dst: usize, width: i32, height: i32, stride: usize, down: i32, t2: usize, work: usize): void {
-  const list = (<usize>width << 1) + 64, ring = work + 128, sums = ring + list * 64, elements = sums + list * 64;
+  const list = (<usize>width << 1) + 64, ring = work + 256, sums = ring + list * 64, elements = sums + list * 64;
   const blocks = (width - 8) >> 1;
   const share: f32 = <f32>down / 32;
   memory.fill(sums, 0, list * 64);

@@ -50,7 +50,7 @@ export function restore(luma: usize, red: usize, blue: usize, dst: usize, plane:
     for (let c: usize = 0; c < 3; c++) {
       const t = f32x4.div(f32x4.pmax(c == 0 ? f32x4.add(g, cr) : c == 1 ? g : f32x4.add(g, cb), s(0)), k);
       const v = f32x4.nearest(f32x4.add(f32x4.mul(f32x4.mul(f32x4.sub(f32x4.mul(t, t), b), back), up), offset));
-      const q = i32x4.trunc_sat_f32x4_u(f32x4.pmin(f32x4.pmax(v, s(0)), s(65535)));
+      const q = i32x4.trunc_sat_f32x4_s(f32x4.pmin(f32x4.pmax(v, s(0)), s(65535)));
       v128.store64_lane(dst + c * plane + i * 2, i16x8.narrow_i32x4_u(q, q), 0);
     }
   }

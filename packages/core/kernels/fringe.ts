@@ -54,6 +54,6 @@ export function fringeEnd(planes: usize, bytes: usize, purple: usize, green: usi
 }
 // @ts-ignore: decorator
 @inline function back(v: v128, offset: v128, scale: v128, balance: usize, dst: usize): void {
-  const clean = f32x4.pmax(v, s(0)), q = i32x4.trunc_sat_f32x4_u(f32x4.pmin(f32x4.nearest(f32x4.add(f32x4.div(f32x4.mul(clean, clean), f32x4.mul(scale, v128.load32_splat(balance))), offset)), s(65535)));
+  const clean = f32x4.pmax(v, s(0)), q = i32x4.trunc_sat_f32x4_s(f32x4.pmin(f32x4.nearest(f32x4.add(f32x4.div(f32x4.mul(clean, clean), f32x4.mul(scale, v128.load32_splat(balance))), offset)), s(65535)));
   v128.store64_lane(dst, i16x8.narrow_i32x4_u(q, q), 0);
 }

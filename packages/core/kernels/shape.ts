@@ -20,10 +20,8 @@ const FIRST: i32 = (127 - 4) << 2, LAST: i32 = 95;
 // @ts-ignore: decorator
 @inline function share(p: usize, square: f32): f32 {
   const bits = reinterpret<i32>(square), i = (bits >> 21) - FIRST;
-  if (i < 0) return load<f32>(p + CONTRAST);
-  if (i >= LAST) return load<f32>(p + CONTRAST, 380);
-  const from = p + CONTRAST + (<usize>i << 2), a = load<f32>(from);
-  return a + (load<f32>(from, 4) - a) * (<f32>(bits & 0x1fffff) * (<f32>1.0 / 2097152));
+  const from = p + CONTRAST + (<usize>min(max(i, 0), LAST) << 2), a = load<f32>(from);
+  return a + (load<f32>(from, 4) - a) * select<f32>(<f32>(bits & 0x1fffff) * (<f32>1.0 / 2097152), 0, i >= 0 && i < LAST);
 }
 // @ts-ignore: decorator
 @inline function brightAll(p: usize, luma: v128): v128 {
@@ -54,46 +52,48 @@ const FIRST: i32 = (127 - 4) << 2, LAST: i32 = 95;
 function shapeColumns(ring: usize, sums: usize, list: usize, y: i32, blocks: i32, p: usize, work: usize, shows: bool): void {
   for (let o: usize = 0; o < <usize>blocks * 4; o += 16) {
     let noise = s(0), energy = s(0), mean = s(0);
+    // steps by turns have their places side by side
+    const own = work + (o & 16);
     // a bit for each column that has anything left
     let kept = 1;
     for (let u = 0; u < 8; u++) {
-      const at = work + <usize>(u << 7), t2 = p + NOISE + <usize>(u << 2);
+      const at = own + <usize>(u << 8), t2 = p + NOISE + <usize>(u << 2);
       forward(
         v128.load(listOf(ring, list, y, u) + o), v128.load(listOf(ring, list, y + 1, u) + o), v128.load(listOf(ring, list, y + 2, u) + o), v128.load(listOf(ring, list, y + 3, u) + o),
         v128.load(listOf(ring, list, y + 4, u) + o), v128.load(listOf(ring, list, y + 5, u) + o), v128.load(listOf(ring, list, y + 6, u) + o), v128.load(listOf(ring, list, y + 7, u) + o),
-        at, 16,
+        at, 32,
       );
-      let own = s(0);
+      let left = s(0);
       if (u === 0) {
         mean = v128.load(at);
         noise = brightAll(p, f32x4.mul(mean, s(0.125)));
-      } else own = shrink(at, t2, noise);
-      own = add(own, shrink(at + 16, t2 + 32, noise));
-      own = add(own, add(shrink(at + 32, t2 + 64, noise), shrink(at + 48, t2 + 96, noise)));
-      own = add(own, add(shrink(at + 64, t2 + 128, noise), shrink(at + 80, t2 + 160, noise)));
-      own = add(own, add(shrink(at + 96, t2 + 192, noise), shrink(at + 112, t2 + 224, noise)));
-      if (v128.any_true(own)) kept |= 1 << u;
-      energy = add(energy, own);
+      } else left = shrink(at, t2, noise);
+      left = add(left, shrink(at + 32, t2 + 32, noise));
+      left = add(left, add(shrink(at + 64, t2 + 64, noise), shrink(at + 96, t2 + 96, noise)));
+      left = add(left, add(shrink(at + 128, t2 + 128, noise), shrink(at + 160, t2 + 160, noise)));
+      left = add(left, add(shrink(at + 192, t2 + 192, noise), shrink(at + 224, t2 + 224, noise)));
+      if (v128.any_true(left)) kept |= 1 << u;
+      energy = add(energy, left);
     }
     const acts = shareAll(p, f32x4.mul(energy, s(<f32>1.0 / 63)));
     const columns = shows ? 1 : 8;
     for (let u = 0; u < columns; u++) {
       // where all was noise nothing is raised, or added
       if (((kept >> u) & 1) === 0) continue;
-      const at = work + <usize>(u << 7), n = p + <usize>(u << 2);
+      const at = own + <usize>(u << 8), n = p + <usize>(u << 2);
       const X0 = u === 0 ? (shows ? f32x4.mul(acts, s(8)) : mean) : raised(at, n, acts);
-      if (shows) memory.fill(at + 16, 0, 112);
+      if (shows) for (let k: usize = 32; k < 256; k += 32) v128.store(at + k, s(0));
       inverse(
-        X0, raised(at + 16, n + 32, acts), raised(at + 32, n + 64, acts), raised(at + 48, n + 96, acts), raised(at + 64, n + 128, acts), raised(at + 80, n + 160, acts), raised(at + 96, n + 192, acts), raised(at + 112, n + 224, acts),
+        X0, raised(at + 32, n + 32, acts), raised(at + 64, n + 64, acts), raised(at + 96, n + 96, acts), raised(at + 128, n + 128, acts), raised(at + 160, n + 160, acts), raised(at + 192, n + 192, acts), raised(at + 224, n + 224, acts),
         listOf(sums, list, y, u) + o, listOf(sums, list, y + 1, u) + o, listOf(sums, list, y + 2, u) + o, listOf(sums, list, y + 3, u) + o,
         listOf(sums, list, y + 4, u) + o, listOf(sums, list, y + 5, u) + o, listOf(sums, list, y + 6, u) + o, listOf(sums, list, y + 7, u) + o, true,
       );
     }
   }
 }
-/** Luma shaped; blocks begin at every second column and row. Width and height are divisible by eight; valid eight places inside. work: as for shrinkBlocks, and 1024 bytes. */
+/** Luma shaped; blocks begin at every second column and row. Width and height are divisible by eight; valid eight places inside. work: as for shrinkBlocks, and 2048 bytes. */
 export function shapeBlocks(src: usize, dst: usize, width: i32, height: i32, stride: usize, p: usize, work: usize, shows: bool): void {
-  const list = (<usize>width << 1) + 64, ring = work + 1024, sums = ring + list * 64, elements = sums + list * 64;
+  const list = (<usize>width << 1) + 64, ring = work + 2048, sums = ring + list * 64, elements = sums + list * 64;
   const blocks = (width - 8) >> 1;
   memory.fill(sums, 0, list * 64);
   for (let y = 0; y < 6; y++) transformRow(src + <usize>y * stride, ring, list, y, blocks);

@@ -10,8 +10,9 @@ import { s } from './maths';
 /** Six rows from `at`, weighted by wx along and wy down: four parts of the pixel's value less 32768, times 16384. */
 // @ts-ignore: decorator
 @inline function patch(at: usize, stride: usize, wx: v128, wy: usize): v128 {
-  const first = f32x4.add(f32x4.mul(v128.load32_splat(wy), along(at, wx)), f32x4.mul(v128.load32_splat(wy, 4), along(at + stride, wx))), second = f32x4.add(f32x4.mul(v128.load32_splat(wy, 8), along(at + 2 * stride, wx)), f32x4.mul(v128.load32_splat(wy, 12), along(at + 3 * stride, wx)));
-  return f32x4.add(f32x4.add(first, second), f32x4.add(f32x4.mul(v128.load32_splat(wy, 16), along(at + 4 * stride, wx)), f32x4.mul(v128.load32_splat(wy, 20), along(at + 5 * stride, wx))));
+  const w = v128.load(wy), v = v128.load(wy, 16);
+  const first = f32x4.add(f32x4.mul(v128.shuffle<f32>(w, w, 0, 0, 0, 0), along(at, wx)), f32x4.mul(v128.shuffle<f32>(w, w, 1, 1, 1, 1), along(at + stride, wx))), second = f32x4.add(f32x4.mul(v128.shuffle<f32>(w, w, 2, 2, 2, 2), along(at + 2 * stride, wx)), f32x4.mul(v128.shuffle<f32>(w, w, 3, 3, 3, 3), along(at + 3 * stride, wx)));
+  return f32x4.add(f32x4.add(first, second), f32x4.add(f32x4.mul(v128.shuffle<f32>(v, v, 0, 0, 0, 0), along(at + 4 * stride, wx)), f32x4.mul(v128.shuffle<f32>(v, v, 1, 1, 1, 1), along(at + 5 * stride, wx))));
 }
 /** The same where the patch hangs over the border, which is repeated. */
 function edge(plane: usize, width: i32, height: i32, ix: i32, iy: i32, wx: usize, wy: usize): v128 {

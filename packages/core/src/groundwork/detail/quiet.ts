@@ -37,7 +37,7 @@ export const quietHalo = (level: number): { luma: number; colour: number } => ({
 });
 /** Bytes the numbers of a kernel need, and, with them, the working memory for a plane this wide. */
 export const numbersRoom = 1552;
-export const quietRoom = (width: number): number => 137 * (width * 2 + 64) + 1024 + numbersRoom;
+export const quietRoom = (width: number): number => 137 * (width * 2 + 64) + 2048 + numbersRoom;
 
 /** Deviations at a size: those of fine details at 2 px, of coarse ones at 16 px, between them over log size. */
 export function deviationsAt({ fine, coarse }: Ends, sizePx: number): number {
