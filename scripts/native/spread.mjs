@@ -107,7 +107,8 @@ export function spreader(module, wideGlobals) {
       return name === 'i32.mul' ? own * Number(times) : a === 0 ? 'far' : own * 2 ** Number(times);
     }
     // which of two steps it is, where the first is an even one: places side by side, taken by turns
-    if (name === 'i32.and' && Number(constant(args[1])) === a && args[0].by?.kind === 'get' && found.even?.has(args[0].by.variable)) return a;
+    if (name === 'i32.and' && Number(constant(args[1])) === a && args[0].by?.kind === 'get' && found.even?.has(args[0].by.variable))
+      return a;
     return 'far';
   }
 
@@ -130,7 +131,9 @@ export function spreader(module, wideGlobals) {
     const within = new Set(allOf(loop.body)),
       before = [...allOf(f.body)].filter((i) => i.kind === 'set' && !within.has(i));
     return new Set(
-      [...steps.keys()].filter((v) => f.variables[v].begins === null && before.every((i) => i.variable !== v || i.args[0].says === '(u32)0')),
+      [...steps.keys()].filter(
+        (v) => f.variables[v].begins === null && before.every((i) => i.variable !== v || i.args[0].says === '(u32)0'),
+      ),
     );
   }
   /** That nothing is read that the step before left behind. */
@@ -174,7 +177,14 @@ export function spreader(module, wideGlobals) {
       const back = [...allOf(loop.body)].filter((i) => /^br/.test(i.kind) && i.to.includes(loop));
       if (back.length > 1) refuse('it begins anew in its midst');
       nothingCarried(loop, steps);
-      const found = { values: new Set(), variables: new Map(steps), moves: new Map(), steps, even: fromNought(f, loop, steps), returns: false };
+      const found = {
+        values: new Set(),
+        variables: new Map(steps),
+        moves: new Map(),
+        steps,
+        even: fromNought(f, loop, steps),
+        returns: false,
+      };
       settle(loop.body, found, go);
       if (!found.values.has(go.args[0])) refuse('its counter does not end it');
       return found;

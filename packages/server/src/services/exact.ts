@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { validateGroundwork } from '@dyepot/core/src/groundwork/schema.ts';
 import type { Look } from '@dyepot/core/src/look/look.ts';
 import { outputSize } from '@dyepot/core/src/plan/draw.ts';
-import { exactBytes } from '../work/exactTask.ts';
+import { exactRoom } from '../work/exactTask.ts';
 import type { RenderPool } from '../work/pool.ts';
 import { ServiceError } from './errors.ts';
 import { ensureLevel, frameById, ownAsked } from './frames.ts';
@@ -39,7 +39,7 @@ export async function exactOf(
     stillWanted();
     const folder = await ensureLevel(pool, frame, 0),
       patches = await mendedPatches(pool, frame),
-      picture = new SharedArrayBuffer(width * height * exactBytes),
+      picture = new SharedArrayBuffer(exactRoom(size.width, height)),
       count = Math.max(1, Math.ceil((width * height) / bandPixels)),
       rowOf = (band: number): number => Math.round((band * height) / count);
     let next = 0;
@@ -59,6 +59,7 @@ export async function exactOf(
           width,
           first: rowOf(band),
           end: rowOf(band + 1),
+          across: size.width,
           into: picture,
         });
       }
@@ -67,7 +68,7 @@ export async function exactOf(
     const ended = await Promise.allSettled(Array.from({ length: lanes }, () => lane().finally(() => (next = count))));
     for (const e of ended) if (e.status === 'rejected') throw e.reason;
     stillWanted();
-    return pool.run('scaleBands', { from: picture, width, height, to: size });
+    return pool.run('scaleBands', { from: picture, across: size.width, height, to: size.height });
   });
   turn = made.catch(() => {});
   return made;

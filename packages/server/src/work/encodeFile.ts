@@ -50,7 +50,7 @@ function throughTable(pixels: Uint16Array, table: Uint16Array): Uint16Array {
 /** Linear light of pictures scaled down more than once, as long as they are held. */
 const linearOf = new WeakMap<Uint16Array, Uint16Array>();
 
-/** Scales 16-bit encoded RGB down in linear light (Lanczos 3, libvips); `again`: the same picture will be scaled down once more. */
+/** Scales 16-bit encoded RGB down in linear light; `again`: the same picture will be scaled down once more. */
 export async function scaleDown(
   pixels: Uint16Array,
   width: number,
@@ -58,16 +58,28 @@ export async function scaleDown(
   to: { width: number; height: number },
   { space = 'srgb', again = false }: { space?: OutputSpace; again?: boolean } = {},
 ): Promise<Uint16Array> {
-  const { toLinear, toEncoded } = tablesOf(space),
-    linear = linearOf.get(pixels) ?? throughTable(pixels, toLinear);
+  const linear = linearOf.get(pixels) ?? asLight(pixels, space);
   if (again) linearOf.set(pixels, linear);
   else linearOf.delete(pixels);
+  return asCodes(await scaledLight(linear, width, height, to), space);
+}
+/** Encoded pixels as linear light, both in 16 bits. */
+export const asLight = (pixels: Uint16Array, space: OutputSpace): Uint16Array => throughTable(pixels, tablesOf(space).toLinear);
+/** The codes of linear light. */
+export const asCodes = (light: Uint16Array, space: OutputSpace): Uint16Array => throughTable(light, tablesOf(space).toEncoded);
+/** Linear light of 16 bits scaled down (Lanczos 3, libvips). */
+export async function scaledLight(
+  linear: Uint16Array,
+  width: number,
+  height: number,
+  to: { width: number; height: number },
+): Promise<Uint16Array> {
   const out = await sharp(linear, { raw: { width, height, channels: 3 } })
     .toColourspace('rgb16')
     .resize(to.width, to.height, { kernel: 'lanczos3', fit: 'fill' })
     .raw({ depth: 'ushort' })
     .toBuffer();
-  return throughTable(new Uint16Array(out.buffer, out.byteOffset, out.length / 2), toEncoded);
+  return new Uint16Array(out.buffer, out.byteOffset, out.length / 2);
 }
 
 /** The size a picture is written at. */
