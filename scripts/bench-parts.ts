@@ -6,6 +6,7 @@ import { plan } from '@dyepot/core/src/plan/plan.ts';
 import { developPlanes } from '@dyepot/core/src/render/render.ts';
 import { decodeRaw } from '@dyepot/server/src/decode/decode.ts';
 import { kernelsFile } from '@dyepot/server/src/places.ts';
+import { nativeKernels } from '@dyepot/server/src/work/nativeKernels.ts';
 import { importRaw, renderThumb } from '@dyepot/server/src/work/tasks.ts';
 import { finishTimes } from './bench-finish.ts';
 import { kernelTimes } from './bench-kernels.ts';
@@ -32,7 +33,9 @@ const importSeconds = await seconds(async () => {
     file: `${data}/first.jpg`,
   });
 });
-const kernels = await loadKernels(readFileSync(kernelsFile)),
+const webAssembly = await loadKernels(readFileSync(kernelsFile)),
+  compiled = nativeKernels(),
+  kernels = compiled ?? webAssembly,
   { facts, raw } = await decodeRaw(file),
   small = [1, 2, 3, 4, 5].reduce((p) => halvePlate(kernels, p), makePlate(kernels, raw, facts)),
   // the colours of a photograph, as the neutral response leaves them
@@ -42,6 +45,17 @@ const kernels = await loadKernels(readFileSync(kernelsFile)),
     cutPlate(small, (small.width - 128) >> 1, (small.height - 64) >> 1, 128, 64),
     1,
   ),
-  { list, copy } = kernelTimes(kernels, photograph);
-const finish = finishTimes(kernels);
-console.log(JSON.stringify({ decodeSeconds, importSeconds, kernels: list, finish, repairs: repairTimes(kernels), copyNanoseconds: copy }));
+  finish = finishTimes(kernels),
+  own = kernelTimes(kernels, photograph),
+  // what a browser has beside what the server has
+  pages = compiled ? [...kernelTimes(webAssembly, photograph).list, ...finishTimes(webAssembly).list] : [];
+console.log(
+  JSON.stringify({
+    decodeSeconds,
+    importSeconds,
+    kernels: [...own.list, ...finish.list, ...pages.map((k) => ({ ...k, name: `${k.name}, as WebAssembly` }))],
+    tableMs: finish.tableMs,
+    repairs: repairTimes(kernels),
+    copyNanoseconds: own.copy,
+  }),
+);

@@ -8,6 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 import { pixelRows } from './bench-pixel-rows.mjs';
 import { twelveSteps } from './twelve-steps.mjs';
+import { exactRows } from './bench-exact.mjs';
 import { handRows } from './bench-hand-rows.mjs';
 import { houseRows } from './bench-house.mjs';
 import { matchRows } from './bench-match.mjs';
@@ -209,7 +210,7 @@ rows.push({
   ratio: parts.importSeconds / parts.decodeSeconds,
   bar: 3,
 });
-for (const { name, nanoseconds } of [...parts.kernels, ...parts.finish.list])
+for (const { name, nanoseconds } of parts.kernels)
   rows.push({
     what: `kernel ${name}`,
     ours: `${nanoseconds.toFixed(1)} ns/pixel`,
@@ -220,9 +221,9 @@ for (const { name, nanoseconds } of [...parts.kernels, ...parts.finish.list])
 
 rows.push({
   what: 'a stock’s table made anew',
-  ours: `${parts.finish.tableMs.toFixed(0)} ms`,
+  ours: `${parts.tableMs.toFixed(0)} ms`,
   reference: '60 ms',
-  ratio: parts.finish.tableMs / 60,
+  ratio: parts.tableMs / 60,
   bar: 1,
 });
 for (const { name, ms, barMs } of parts.repairs)
@@ -231,7 +232,12 @@ for (const { name, ms, barMs } of parts.repairs)
 rows.push(...pixelRows(run));
 
 if (existsSync('/usr/bin/chromium') && existsSync('dist/web')) rows.push(...handRows(run));
-for (const { name, figure, unit, bar } of [...(await houseRows()), ...(await matchRows()), ...(await placeRows(twelveSteps(base)))]) {
+for (const { name, figure, unit, bar } of [
+  ...(await houseRows()),
+  ...(await matchRows()),
+  ...(await exactRows(raws[0], twelveSteps(base))),
+  ...(await placeRows(twelveSteps(base))),
+]) {
   const more = unit === 'frames a second' || name.endsWith('at least)');
   rows.push({
     what: name,
