@@ -39,7 +39,7 @@ export async function exactOf(
     stillWanted();
     const folder = await ensureLevel(pool, frame, 0),
       patches = await mendedPatches(pool, frame),
-      picture = new SharedArrayBuffer(exactRoom(size.width, height)),
+      picture = new SharedArrayBuffer(exactRoom(width, height)),
       count = Math.max(1, Math.ceil((width * height) / bandPixels)),
       rowOf = (band: number): number => Math.round((band * height) / count);
     let next = 0;
@@ -59,7 +59,6 @@ export async function exactOf(
           width,
           first: rowOf(band),
           end: rowOf(band + 1),
-          across: size.width,
           into: picture,
         });
       }
@@ -68,7 +67,7 @@ export async function exactOf(
     const ended = await Promise.allSettled(Array.from({ length: lanes }, () => lane().finally(() => (next = count))));
     for (const e of ended) if (e.status === 'rejected') throw e.reason;
     stillWanted();
-    return pool.run('scaleBands', { from: picture, across: size.width, height, to: size.height });
+    return pool.run('scaleBands', { from: picture, width, height, to: size });
   });
   turn = made.catch(() => {});
   return made;
