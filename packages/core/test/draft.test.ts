@@ -61,7 +61,7 @@ describe('a draft by table', () => {
       const planes = developPlanes(kernels, planned, plate, count),
         drawn = renderDraft(
           kernels,
-          draftTable(kernels, planned, count, mostLight(planes)),
+          draftTable(planned, count, mostLight(planes)),
           draftPlaces(kernels, planes, pixels, mostLight(planes)),
         );
       let sum = 0;
@@ -84,11 +84,7 @@ describe('a draft by table', () => {
     const two = { width: 8, height: 1, data: Uint16Array.from({ length: 24 }, (_, i) => (i % 8 < 4 ? 0 : 65535)) },
       count = lightPlace(planned.passes, 1),
       planes = developPlanes(kernels, planned, two, count),
-      drawn = renderDraft(
-        kernels,
-        draftTable(kernels, planned, count, mostLight(planes)),
-        draftPlaces(kernels, planes, 8, mostLight(planes)),
-      ),
+      drawn = renderDraft(kernels, draftTable(planned, count, mostLight(planes)), draftPlaces(kernels, planes, 8, mostLight(planes))),
       exact = render(kernels, planned, two, { x: 0, y: 0 }, 'rgba8');
     for (let i = 0; i < 32; i++) expect(Math.abs(drawn[i]! - exact[i]!)).toBeLessThanOrEqual(2);
   });
@@ -106,7 +102,7 @@ describe('a draft by table', () => {
     const other = plan({ ...look, print: [look.print[0]!, { ...look.print[1]!, strength: 0.5 }] }, { profile, seed: 7 }, 'srgb'),
       common = commonPasses(planned, other),
       count = lightPlace(planned.passes, common),
-      table = draftTable(kernels, planned, count, 1.25);
+      table = draftTable(planned, count, 1.25);
     expect([standsFor(table, planned, count), standsFor(table, other, count)]).toEqual([true, false]);
     expect(commonPasses(planned, plan(look, { profile: { ...profile, asShotNeutral: [0.5, 1, 1] }, seed: 7 }, 'srgb'))).toBe(-1);
   });

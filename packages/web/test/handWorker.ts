@@ -9,8 +9,8 @@ export class HandWorker {
   constructor() {
     HandWorker.all.push(this);
   }
-  postMessage(r: Request): void {
-    this.sent.push(r);
+  postMessage(requests: Request[]): void {
+    this.sent.push(...requests);
   }
   terminate(): void {
     this.sent = [];

@@ -44,6 +44,7 @@ class HandRoom implements Room {
     this.stopped.push(slot);
     this.under.delete(slot);
   };
+  together: Room['together'] = (ask) => ask();
   rests: Room['rests'] = (slot) => !this.under.has(slot);
   /** Answers what was asked last of a slot, or under a word. */
   answer(slot: string, of = this.asked.findLast((a) => a.slot === slot)!.of): void {

@@ -16,11 +16,11 @@ const looks = [5, 20, 60].map((change): Look => ({ ...emptyLook('t'), print: [{ 
 let planned: Plan[];
 
 const answers: Answer[] = [],
-  worker: { onmessage: ((e: { data: Request }) => void) | null; postMessage: (a: Answer) => void } = {
+  worker: { onmessage: ((e: { data: Request[] }) => void) | null; postMessage: (a: Answer) => void } = {
     onmessage: null,
     postMessage: (a) => answers.push(a),
   };
-const tell = (data: Request): void => worker.onmessage!({ data });
+const tell = (data: Request): void => worker.onmessage!({ data: [data] });
 const until = async (come: () => boolean): Promise<void> => {
   for (let i = 0; i < 2000 && !come(); i++) await new Promise((r) => setTimeout(r, 2));
   expect(come()).toBe(true);
@@ -41,7 +41,7 @@ const jobFor = (name: string, look: number): Job => ({
   plan: planned[look]!,
   drawing: drawingOf(null, trialFrame(plates[name]!.width, plates[name]!.height), 0, null),
   guide: null,
-  readout: { kind: 'histogram', part: null },
+  readout: { kind: 'histogram', part: null, share: 1 },
 });
 const order = (): string[] => answers.filter((a) => a.type !== 'held').map((a) => `${a.type} ${a.id}`);
 

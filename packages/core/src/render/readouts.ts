@@ -13,8 +13,8 @@ export const vectorReach = 0.32;
 export const skinHue = 52;
 
 /**
- * Counts over a rendered picture (8-bit sRGB RGBA). The histogram counts every pixel, or of a picture for the moment about
- * 100 000; the others a regular sample of at most 60 000, which `sampled` tells. `wave` is luma (or red, green, blue one after the other) by column and level,
+ * Counts over a rendered picture (8-bit sRGB RGBA). The histogram counts every pixel, the others a regular sample, which
+ * `sampled` tells; of a picture for the moment less is counted. `wave` is luma (or red, green, blue one after the other) by column and level,
  * `vectors` OKLab a (right) and b (up), `hues` the chroma found at each hue.
  */
 export interface Readouts {
@@ -25,6 +25,13 @@ export interface Readouts {
   vectors: Uint32Array | null;
   hues: Float32Array | null;
 }
+
+/** How many pixels of a whole picture are counted at most, and of one for the moment. */
+const most = {
+  histogram: [Infinity, 100_000],
+  scope: [300_000, 60_000],
+  /** beside another readout */ hues: [48_000, 8_000],
+} as const;
 
 const linear = Float32Array.from({ length: 256 }, (_, i) => decodeSrgb(i / 255));
 
@@ -58,10 +65,9 @@ function strideFor(n: number, most: number, width: number): number {
 }
 /** The greatest whole number that divides both (Euclid). */
 const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));
-/** The chroma found at each hue, of a regular sample of at most `most` pixels. */
-function huesOf(rgba: Uint8Array, width: number, most: number): Float32Array {
+/** The chroma found at each hue, of one pixel in so many. */
+function huesOf(rgba: Uint8Array, stride: number): Float32Array {
   const n = rgba.length / 4,
-    stride = strideFor(n, most, width),
     hues = new Float32Array(hueBins);
   for (let i = 0; i < n; i += stride) {
     const [, a, b] = oklabOf8(rgba[i * 4]!, rgba[i * 4 + 1]!, rgba[i * 4 + 2]!, quickRoot),
@@ -71,13 +77,17 @@ function huesOf(rgba: Uint8Array, width: number, most: number): Float32Array {
   return hues;
 }
 
-/** Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). `passing`: it is one for the moment. */
+/**
+ * Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). `passing`: it is one for the moment.
+ * `share`: of the whole picture, where this is a band of it.
+ */
 export function readoutsOf(
   rgba: Uint8Array,
   width: number,
   kind: ReadoutKind,
   part: { x: number; y: number; width: number; height: number } | null = null,
   passing = false,
+  share = 1,
 ): Readouts {
   if (part) {
     const cut = new Uint8Array(part.width * part.height * 4);
@@ -85,23 +95,25 @@ export function readoutsOf(
       const from = ((part.y + j) * width + part.x) * 4;
       cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4);
     }
-    return readoutsOf(cut, part.width, kind, null, passing);
+    return readoutsOf(cut, part.width, kind, null, passing, share);
   }
   const n = rgba.length / 4,
+    strideOf = (of: keyof typeof most): number => strideFor(n, most[of][passing ? 1 : 0] * share, width),
+    hueStride = strideOf(kind === 'hues' ? 'scope' : 'hues'),
     out: Readouts = {
       kind,
-      histogram: histogramOf(rgba, passing ? strideFor(n, 100000, width) : 1),
+      histogram: histogramOf(rgba, strideOf('histogram')),
       sampled: 0,
       wave: null,
       vectors: null,
-      hues: huesOf(rgba, width, kind === 'hues' ? 60000 : 8000),
+      hues: huesOf(rgba, hueStride),
     };
   if (kind === 'histogram') return out;
   if (kind === 'hues') {
-    out.sampled = Math.min(n, 60000);
+    out.sampled = Math.ceil(n / hueStride);
     return out;
   }
-  const stride = strideFor(n, 60000, width);
+  const stride = strideOf('scope');
   if (kind === 'waveform' || kind === 'parade') out.wave = new Uint32Array(waveWidth * waveHeight * (kind === 'parade' ? 3 : 1));
   else out.vectors = new Uint32Array(vectorSide * vectorSide);
   for (let i = 0; i < n; i += stride) {

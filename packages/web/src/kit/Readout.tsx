@@ -1,9 +1,11 @@
 import { hueBins, oklabOf8, skinHue, vectorReach, vectorSide, waveHeight, waveWidth, type ReadoutKind } from '@dyepot/core';
-import { arc, max, scaleLinear, scaleSqrt } from 'd3';
+import { max, scaleLinear, scaleSqrt } from 'd3';
 import { oklch } from './cssLight.ts';
 import { BoxSelect } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
+import { HueFan } from './HueFan.tsx';
+import { hueWedges } from './hueWedges.ts';
 import { HistogramChart } from './HistogramChart.tsx';
 import { Rove } from './Rove.tsx';
 
@@ -163,14 +165,7 @@ function mainHues(hues: Float32Array, share: (h: number) => number): number[] {
 
 function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
   const total = hues.reduce((a, b) => a + b, 0),
-    length = scaleSqrt([0, max(hues) || 1], [0, 40]),
-    wedge = (i: number): string =>
-      arc()({
-        innerRadius: 26,
-        outerRadius: 27 + length(hues[i]!),
-        startAngle: Math.PI / 2 - ((i + 1) / hueBins) * 2 * Math.PI,
-        endAngle: Math.PI / 2 - (i / hueBins) * 2 * Math.PI,
-      }) ?? '';
+    length = scaleSqrt([0, max(hues) || 1], [0, 40]);
   const share = (h: number): number => {
     let s = 0;
     for (let k = -hueReach; k <= hueReach; k += 4) s += hues[Math.floor((((h + k + 360) % 360) / 360) * hueBins)]!;
@@ -179,9 +174,7 @@ function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
   return (
     <div className="vectors hues">
       <svg viewBox="-69 -69 138 138" role="img" aria-label="How much of each hue is in the picture">
-        {Array.from(hues, (_, i) => (
-          <path key={i} d={wedge(i)} style={{ fill: tint((i + 0.5) * (360 / hueBins)), stroke: 'none' }} />
-        ))}
+        <HueFan wedges={hueWedges(26, (i) => 27 + length(hues[i]!))} radius={67} chroma={0.13} lightness={0.7} />
         {[0, 90, 180, 270].map((h) => (
           <text key={h} x={18 * Math.cos((h * Math.PI) / 180)} y={-18 * Math.sin((h * Math.PI) / 180)}>
             {h}°

@@ -43,9 +43,11 @@ export class Darkroom {
   /** prints that wait to be shown together */
   private late: (() => void)[] = [];
   private timer: ReturnType<typeof setTimeout> | undefined;
+  /** what is gathered for each worker */
+  private outbox: Request[][] | null = null;
 
   constructor() {
-    for (const worker of this.workers) worker.onmessage = ({ data }: MessageEvent<Answer>) => this.answered(data);
+    for (const worker of this.workers) worker.onmessage = ({ data }: MessageEvent<Answer>) => this.together(() => this.answered(data));
   }
 
   /** Puts a piece of plate into a slot (worker 0 or 1), replacing what was there. Lower ranks go first: drafts, the lead, witnesses. */
@@ -112,8 +114,23 @@ export class Darkroom {
     for (const worker of this.workers) worker.terminate();
   }
 
+  /** What is asked for meanwhile goes to each worker in one message: the plan that bands share is then copied once. */
+  together(ask: () => void): void {
+    if (this.outbox) return ask();
+    const out: Request[][] = this.workers.map(() => []);
+    this.outbox = out;
+    try {
+      ask();
+    } finally {
+      this.outbox = null;
+      out.forEach((requests, i) => {
+        if (requests.length > 0) this.workers[i]!.postMessage(requests);
+      });
+    }
+  }
   private send(worker: number, request: Request): void {
-    this.workers[worker]!.postMessage(request);
+    if (this.outbox) this.outbox[worker]!.push(request);
+    else this.workers[worker]!.postMessage([request]);
   }
 
   private recall({ under, worker }: Slot, begun: boolean): void {

@@ -110,7 +110,12 @@ export function jobsOf(
     bands = bandsOf(frame, ground, piece, count, { look, mask, steps }, once);
   return {
     plan: p,
-    jobs: bands.map(({ drawing }) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: partOf(drawing, limit) } })),
+    jobs: bands.map(({ drawing }) => ({
+      plan: p,
+      drawing,
+      guide,
+      readout: readout && { kind: readout, part: partOf(drawing, limit), share: 1 / bands.length },
+    })),
     urls: bands.map((b) => b.url).join(' '),
   };
 }

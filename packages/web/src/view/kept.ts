@@ -8,6 +8,7 @@ import {
   mostLight,
   renderDraft,
   standsFor,
+  type DraftPlaces,
   type DraftTable,
   type Kernels,
   type Origin,
@@ -19,7 +20,7 @@ import {
 /** What a slot keeps between its pictures: the plan it drew last, and planes after the first passes of one. */
 export interface Kept {
   last: Plan | null;
-  planes: { count: number; plan: Plan; planes: Planes; draft: { places: Uint8Array; most: number } | null } | null;
+  planes: { count: number; plan: Plan; planes: Planes; draft: { places: DraftPlaces; most: number } | null } | null;
 }
 export const nothingKept = (): Kept => ({ last: null, planes: null });
 
@@ -52,6 +53,6 @@ export function draftFrom(kernels: Kernels, plan: Plan, from: NonNullable<Kept['
   }
   const { most, places } = from.draft;
   let table = tables.get(most);
-  if (!table || !standsFor(table, plan, count)) tables.set(most, (table = draftTable(kernels, plan, count, most)));
+  if (!table || !standsFor(table, plan, count)) tables.set(most, (table = draftTable(plan, count, most)));
   return renderDraft(kernels, table, places);
 }

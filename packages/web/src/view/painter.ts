@@ -33,7 +33,7 @@ export interface Easel {
   asked(): void;
 }
 /** The darkroom's side that a painter needs. */
-export type Room = Pick<Darkroom, 'hold' | 'drop' | 'render' | 'stop' | 'rests'>;
+export type Room = Pick<Darkroom, 'hold' | 'drop' | 'render' | 'stop' | 'rests' | 'together'>;
 export interface Painter {
   /** Shows something; null lets all go. */
   show(wish: Wish | null): void;
@@ -210,7 +210,7 @@ export function openPainter(
   function render(kind: typeof whole, wish: Wish, piece: Piece, word: string, draft: boolean): void {
     const { jobs, urls } = jobsOf({ ...wish, piece }, wish, kind.urls.length);
     if (urls !== kind.urls.join(' ')) return;
-    jobs.forEach((job, i) => room.render(kind.slot(i), draft ? { ...job, draft } : job, word));
+    room.together(() => jobs.forEach((job, i) => room.render(kind.slot(i), draft ? { ...job, draft } : job, word)));
   }
   /** Paints the part alone that differs. False where what lies on the easel may differ elsewhere too. */
   function askPart(only: Area, word: string): boolean {

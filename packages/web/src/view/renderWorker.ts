@@ -37,7 +37,8 @@ export interface Job {
   draft?: boolean;
   /** a part of what the slot holds, drawn once: nothing is kept of it */
   apart?: boolean;
-  readout: { kind: ReadoutKind; part: Area | null } | null;
+  /** `share`: how much of the whole picture this band is */
+  readout: { kind: ReadoutKind; part: Area | null; share: number } | null;
 }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
 export type Request =
@@ -201,7 +202,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   const rgba = shownOf(drawing, drawn);
   // what is read off a draft goes with it, off a whole picture after it
   const { readout } = job,
-    read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part, draft !== null),
+    read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part, draft !== null, readout!.share),
     later = large && !draft,
     copy = readout && later ? rgba.slice() : null;
   post(
@@ -259,18 +260,19 @@ function stop(id: number, begun: boolean): void {
   waiting.splice(waiting.indexOf(order), 1);
   post({ type: 'stopped', id, slot: order.slot });
 }
-self.onmessage = ({ data }: MessageEvent<Request>): void => {
-  if (data.type === 'hold')
-    void hold(data).catch(() =>
-      post({ type: 'failed', id: data.id, slot: data.slot, message: 'the frame could not be loaded: the server does not answer' }),
+function take(request: Request): void {
+  if (request.type === 'hold')
+    void hold(request).catch(() =>
+      post({ type: 'failed', id: request.id, slot: request.slot, message: 'the frame could not be loaded: the server does not answer' }),
     );
-  else if (data.type === 'drop') {
-    asked.delete(data.slot);
-    slots.delete(data.slot);
-    unread.delete(data.slot);
-  } else if (data.type === 'stop') stop(data.id, data.begun);
-  else {
-    waiting.push(data);
-    void work();
-  }
+  else if (request.type === 'drop') {
+    asked.delete(request.slot);
+    slots.delete(request.slot);
+    unread.delete(request.slot);
+  } else if (request.type === 'stop') stop(request.id, request.begun);
+  else waiting.push(request);
+}
+self.onmessage = ({ data }: MessageEvent<Request[]>): void => {
+  data.forEach(take);
+  if (waiting.length > 0) void work();
 };

@@ -2,16 +2,16 @@ import { arc } from 'd3';
 import { Pipette } from 'lucide-react';
 import { Cell } from '../../kit/Cell.tsx';
 import { useHold } from '../../kit/Handle.tsx';
+import { arcAngle, hueWedges } from '../../kit/hueWedges.ts';
 import { useCalmReadouts, type ReadoutSignal } from '../../view/readoutSignal.ts';
 import { declared, type FittingProps } from '../fitting.ts';
 import { Cells } from '../../kit/Cells.tsx';
 
 const rows = [
-    ['hue', 'hueShift', 'evenHue', 'hueWidth'],
-    ['chroma', 'chromaShift', 'evenChroma', 'chromaWidth'],
-    ['lightness', 'lightnessShift', 'evenLightness', 'lightnessWidth'],
-  ] as const,
-  rad = (degrees: number): number => Math.PI / 2 - (degrees * Math.PI) / 180;
+  ['hue', 'hueShift', 'evenHue', 'hueWidth'],
+  ['chroma', 'chromaShift', 'evenChroma', 'chromaWidth'],
+  ['lightness', 'lightnessShift', 'evenLightness', 'lightnessWidth'],
+] as const;
 
 /** The hues round the ring; drawn once. */
 const ring = (
@@ -19,7 +19,7 @@ const ring = (
     {Array.from({ length: 72 }, (_, i) => (
       <path
         key={i}
-        d={arc()({ innerRadius: 63, outerRadius: 68, startAngle: rad(i * 5 + 5), endAngle: rad(i * 5) }) ?? ''}
+        d={arc()({ innerRadius: 63, outerRadius: 68, startAngle: arcAngle(i * 5 + 5), endAngle: arcAngle(i * 5) }) ?? ''}
         fill={`oklch(0.72 0.13 ${i * 5 + 2.5})`}
       />
     ))}
@@ -32,7 +32,7 @@ function RangeRing({ numbers, signal, onSet }: Pick<FittingProps, 'numbers' | 'o
     top = hues ? Math.max(...hues) || 1 : 1,
     { hue = 0, chroma = 0, lightness = 0, hueWidth = 0, softness = 0 } = numbers,
     wedge = (half: number): string =>
-      arc()({ innerRadius: 34, outerRadius: 62, startAngle: rad(hue + half), endAngle: rad(hue - half) }) ?? '';
+      arc()({ innerRadius: 34, outerRadius: 62, startAngle: arcAngle(hue + half), endAngle: arcAngle(hue - half) }) ?? '';
   const hold = useHold('Width in hue, on the ring', {
     up: { name: 'hueWidth', parameter: declared('colourRange', 'hueWidth'), value: hueWidth, at: (y) => -y },
     onSet: (values, gesture) => onSet('hueWidth', values['hueWidth']!, gesture),
@@ -40,17 +40,7 @@ function RangeRing({ numbers, signal, onSet }: Pick<FittingProps, 'numbers' | 'o
   return (
     <svg viewBox="-70 -70 140 140" role="group" aria-label={`Range round ${Math.round(hue)}°`}>
       {ring}
-      {hues &&
-        Array.from(hues, (v, i) => (
-          <path
-            key={i}
-            d={
-              arc()({ innerRadius: 34, outerRadius: 34 + 26 * Math.sqrt(v / top), startAngle: rad((i + 1) * 4), endAngle: rad(i * 4) }) ??
-              ''
-            }
-            fill="#5c5a58"
-          />
-        ))}
+      {hues && <path d={hueWedges(34, (i) => 34 + 26 * Math.sqrt(hues[i]! / top))} fill="#5c5a58" />}
       <g {...hold} className="handle up">
         <path d={wedge(hueWidth * (1 + softness / 200))} fill="#ffffff1c" />
         <path d={wedge(hueWidth * (1 - softness / 200))} fill="#ffffff30" stroke="#f1f0ef" strokeWidth="1" />

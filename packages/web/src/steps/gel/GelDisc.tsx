@@ -4,6 +4,7 @@ import { useRef } from 'react';
 import { Fields } from '../../kit/Cell.tsx';
 import { Handle, placeIn, useHold } from '../../kit/Handle.tsx';
 import { cssLight } from '../../kit/cssLight.ts';
+import { arcAngle } from '../../kit/hueWedges.ts';
 import { declared, fieldsOf, trayWidth as W, type FittingProps } from '../fitting.ts';
 
 const R = 74,
@@ -13,8 +14,7 @@ const R = 74,
   hue = declared('gel', 'hue'),
   density = declared('gel', 'density'),
   mired = declared('gel', 'mired'),
-  x = scaleLinear([mired.min, mired.max], [10, W - 10]),
-  rad = (degrees: number): number => Math.PI / 2 - (degrees * Math.PI) / 180;
+  x = scaleLinear([mired.min, mired.max], [10, W - 10]);
 /** White light through the filter, as bright as it would be exposed for. */
 const through = (h: number, d: number): string => {
   const t = gelTransmission(h, d),
@@ -36,8 +36,8 @@ const disc = (
             arc()({
               innerRadius: (i * R) / rings.length,
               outerRadius: ((i + 1) * R) / rings.length + 0.4,
-              startAngle: rad(s + 5.3),
-              endAngle: rad(s - 5.3),
+              startAngle: arcAngle(s + 5.3),
+              endAngle: arcAngle(s - 5.3),
             }) ?? ''
           }
           fill={through(s, ring)}

@@ -100,12 +100,17 @@ export function GradeRing({ numbers, signal, onSet, onSetAll }: FittingProps): R
           }}
         >
           {ring}
-          {hues &&
-            Array.from(hues, (v, i) => {
-              const degrees = ((i + 0.5) * 360) / hueBins,
-                [a, b] = [along(degrees, R + 1), along(degrees, R + 1 - 15 * Math.sqrt(v / relief))];
-              return <path key={i} d={`M${a}L${b}`} stroke="#8a8886" strokeWidth="3.2" opacity="0.45" />;
-            })}
+          {hues && (
+            <path
+              d={Array.from(hues, (v, i) => {
+                const degrees = ((i + 0.5) * 360) / hueBins;
+                return `M${along(degrees, R + 1)}L${along(degrees, R + 1 - 15 * Math.sqrt(v / relief))}`;
+              }).join('')}
+              stroke="#8a8886"
+              strokeWidth="3.2"
+              opacity="0.45"
+            />
+          )}
           {[0.01, 0.04, 0.09].map((c) => (
             <circle key={c} cx={C} cy={C} r={out(c)} fill="none" stroke="#454545" />
           ))}
