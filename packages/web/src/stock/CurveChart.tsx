@@ -27,7 +27,7 @@ export const CurveChart = memo(function CurveChart({ sheet, film, over, side, ha
     ofPrint = side === 'print' && sheet.print !== null,
     curves = ofPrint ? sheet.print!.curves : sheet.curves,
     middle = film.logWhite + Math.log10(0.18),
-    inks = inksOf(sheet);
+    inks = inksOf(sheet.layers);
   const spanned = (c: StockSheet['curves'][number]): [number, number] => {
     const end = (c.dmax - c.dmin) / c.gamma;
     return reversal && !ofPrint
@@ -182,7 +182,7 @@ export const CurveChart = memo(function CurveChart({ sheet, film, over, side, ha
             key={`over-${i}`}
             d={path(values)}
             fill="none"
-            stroke={inksOf(over!.sheet)[i]}
+            stroke={inksOf(over!.sheet.layers)[i]}
             strokeWidth="1.4"
             strokeDasharray="5 4"
             opacity="0.75"

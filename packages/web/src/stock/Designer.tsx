@@ -1,28 +1,26 @@
-import { emptyLook, stocks, type Look, type StockSheet } from '@dyepot/core';
-import { Button } from '@chakra-ui/react';
-import { Redo2, Undo2 } from 'lucide-react';
-import { useCallback, useMemo, useState } from 'react';
+import { emptyLook, type Look, type StockSheet } from '@dyepot/core';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { messageOf } from '../api.ts';
 import { NameSheet } from '../kit/NameSheet.tsx';
 import { Rove } from '../kit/Rove.tsx';
-import { TopBar } from '../kit/TopBar.tsx';
 import { complain, tell } from '../kit/notices.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { useSaveState } from '../saving/index.ts';
 import { store, useAppDispatch, useAppSelector, type State } from '../store.ts';
 import type { Frame } from '../types.ts';
 import { useDarkroom } from '../view/useDarkroom.ts';
-import { filmFor, filmStep, inksOf, layerNames } from './charting.ts';
+import { filmFor, filmStep } from './charting.ts';
 import { Computed, WheelAndWedge } from './Computed.tsx';
 import { CurveChart, type Side } from './CurveChart.tsx';
+import { DesignerBar } from './DesignerBar.tsx';
 import { FrontControls } from './FrontControls.tsx';
 import { OverUnder } from './OverUnder.tsx';
 import { Rendered } from './Rendered.tsx';
 import { SheetFields } from './SheetFields.tsx';
-import { holdsOf, seesOf, SpectrumChart } from './SpectrumChart.tsx';
+import { chartOfDyes, chartOfLayers, SpectrumChart } from './SpectrumChart.tsx';
 import { stockAct, type Use } from './stockSlice.ts';
-import { useCreateStockMutation, useSaveStockMutation, useStockRevisionsQuery, useStocksQuery } from './stockApi.ts';
+import { useCreateStockMutation, useSaveStockMutation } from './stockApi.ts';
 import { endKept, useKeptSheet } from './useKeptSheet.ts';
 import { useLight } from './useLight.ts';
 import { lookInHand } from './lookInHand.ts';
@@ -43,8 +41,6 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
     [frameId, setFrameId] = useState<number | null>(null),
     darkroom = useDarkroom(),
     saving = useSaveState(),
-    { data: shelf } = useStocksQuery(),
-    { data: revisions } = useStockRevisionsQuery(stockId ?? 0, { skip: stockId === null }),
     [create] = useCreateStockMutation(),
     [save] = useSaveStockMutation();
   useKeptSheet();
@@ -88,6 +84,14 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
       },
       [onSheet],
     );
+  const onUse = useCallback((change: Partial<Use>): void => void dispatch(stockAct.used(change)), [dispatch]),
+    onCharacter = useCallback(
+      (of: StockSheet): void => onSheet({ ...of, name: store.getState().stock.sheet.name }, `Character of ${of.name}`, ''),
+      [onSheet],
+    );
+  // drawn anew only when it is theirs that moves
+  const sees = useMemo(() => chartOfLayers(sheet.layers, over?.layers ?? []), [sheet.layers, over]),
+    holds = useMemo(() => chartOfDyes(sheet.dyes, over?.dyes ?? []), [sheet.dyes, over]);
   useShortcut('mod+z', () => dispatch(stockAct.undone()), { preventDefault: true });
   useShortcut('mod+shift+z, mod+y', () => dispatch(stockAct.redone()), { preventDefault: true });
   const done = (id: number, words: string): void => {
@@ -121,79 +125,32 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
     // the look has it now, and its own draft
     if (from.startsWith('look:')) void endKept(from);
   };
+  const now = useRef({ inLook, saveRevision });
+  now.current = { inLook, saveRevision };
+  const [does] = useState(() => ({
+    inLook: () => now.current.inLook(),
+    saveAs: () => setNaming(true),
+    save: () => void now.current.saveRevision(),
+  }));
   const edited = sheet !== base,
     colour = sheet.layers.length === 3,
     note =
       stockId === null
         ? `${from.startsWith('look:') ? 'in the look on the bench' : 'comes with Dyepot'}${edited ? ', changed here' : ''}`
         : `sheet revision ${revision}${newest !== revision ? ` of ${newest}` : ''}${edited ? ', changed since' : ''}`;
-  const others = [
-    ...(shelf ?? []).filter((s) => s.id !== null && s.id !== stockId && s.sheet),
-    ...stocks.map((s) => ({ id: null, sheet: s })),
-  ];
   return (
     <div className="stock-page">
-      <TopBar page="Stock" title={sheet.name} note={`${note}${saving === 'waiting' ? ' · not saved yet' : ''}`}>
-        <button
-          type="button"
-          className="icon-button"
-          aria-label={`Undo ${past.at(-1)?.words ?? ''}`}
-          title={`Undo ${past.at(-1)?.words ?? ''}`}
-          disabled={past.length === 0}
-          onClick={() => dispatch(stockAct.undone())}
-        >
-          <Undo2 size={16} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className="icon-button"
-          aria-label={`Redo ${future.at(-1)?.words ?? ''}`}
-          title={`Redo ${future.at(-1)?.words ?? ''}`}
-          disabled={future.length === 0}
-          onClick={() => dispatch(stockAct.redone())}
-        >
-          <Redo2 size={16} aria-hidden />
-        </button>
-        {revisions && revisions.length > 1 && (
-          <label className="inline">
-            <select
-              aria-label="Revision"
-              value={revision ?? ''}
-              onChange={(e) => void navigate(`/stock?stock=${stockId}&revision=${e.target.value}`)}
-            >
-              {revisions.map((r) => (
-                <option key={r.revision} value={r.revision}>
-                  revision {r.revision}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
-        <label className="inline" title="The dashed lines of the charts">
-          {over && 'dashed'}
-          <select
-            aria-label="Lay another over"
-            value={over ? over.name : ''}
-            onChange={(e) => dispatch(stockAct.laidOver(others.find((o) => o.sheet!.name === e.target.value)?.sheet ?? null))}
-          >
-            <option value="">Lay another over…</option>
-            {others.map((o, i) => (
-              <option key={`${o.sheet!.name}-${i}`} value={o.sheet!.name}>
-                {o.sheet!.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <Button size="xs" variant="outline" onClick={inLook}>
-          Use in the look
-        </Button>
-        <Button size="xs" variant="outline" onClick={() => setNaming(true)}>
-          Save as…
-        </Button>
-        <Button size="xs" colorPalette="dye" disabled={stockId !== null && !edited} onClick={() => void saveRevision()}>
-          {stockId === null ? 'Save stock' : 'Save revision'}
-        </Button>
-      </TopBar>
+      <DesignerBar
+        title={sheet.name}
+        note={`${note}${saving === 'waiting' ? ' · not saved yet' : ''}`}
+        undoes={past.at(-1)?.words ?? null}
+        redoes={future.at(-1)?.words ?? null}
+        stockId={stockId}
+        revision={revision}
+        laid={over?.name ?? ''}
+        saves={stockId === null || edited}
+        does={does}
+      />
       <main id="main" tabIndex={-1} className="stock-main">
         <section className="stock-curves" aria-label="Characteristic curves">
           <header>
@@ -254,30 +211,9 @@ export function Designer({ frames, leadId }: { frames: readonly Frame[]; leadId:
           {darkroom && frame && (
             <Rendered darkroom={darkroom} name="stock-lead" frame={frame} look={look} live={live} width={560} rank={1} worker={both} />
           )}
-          <FrontControls
-            sheet={sheet}
-            use={use}
-            onUse={(change: Partial<Use>) => dispatch(stockAct.used(change))}
-            onCharacter={(s) => onSheet({ ...s, name: sheet.name }, `Character of ${s.name}`, '')}
-          />
-          <SpectrumChart
-            title="Layers see · nm"
-            label={(i) => (colour ? `The ${layerNames[i]} layer’s peak` : 'The layer’s peak')}
-            curves={sheet.layers.map(seesOf)}
-            over={over?.layers.map(seesOf) ?? []}
-            inks={inksOf(sheet)}
-            onPeak={onLayer}
-          />
-          {colour && (
-            <SpectrumChart
-              title="Dyes hold back · nm"
-              label={(i) => `The ${['cyan', 'magenta', 'yellow'][i]} dye’s peak`}
-              curves={sheet.dyes.map(holdsOf)}
-              over={over?.dyes.map(holdsOf) ?? []}
-              inks={['#54b8c4', '#c96ab4', '#d0b94c']}
-              onPeak={onDye}
-            />
-          )}
+          <FrontControls sheet={rested.sheet} use={use} onUse={onUse} onCharacter={onCharacter} />
+          <SpectrumChart {...sees} onPeak={onLayer} />
+          {colour && <SpectrumChart {...holds} onPeak={onDye} />}
           <WheelAndWedge film={restedFilm} />
           <Computed sheet={rested.sheet} film={restedFilm} other={over} />
           <button type="button" className="text-button" aria-expanded={whole} onClick={() => setWhole(!whole)}>

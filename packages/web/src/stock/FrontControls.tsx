@@ -1,4 +1,5 @@
 import { number, stockReadoutsOf, stocks, type NumberParameter, type StockSheet } from '@dyepot/core';
+import { memo } from 'react';
 import { Fields } from '../kit/Cell.tsx';
 import type { Use } from './stockSlice.ts';
 
@@ -11,7 +12,7 @@ const numbers: Record<keyof Use, NumberParameter> = {
 };
 
 /** What there is to say of a stock at first: its character, and how it is used. */
-export function FrontControls({
+export const FrontControls = memo(function FrontControls({
   sheet,
   use,
   onUse,
@@ -55,4 +56,4 @@ export function FrontControls({
       </p>
     </section>
   );
-}
+});

@@ -2,6 +2,7 @@ import { number, spectralBell, type StockSheet } from '@dyepot/core';
 import { line, range, scaleLinear } from 'd3';
 import { memo } from 'react';
 import { Handle } from '../kit/Handle.tsx';
+import { inksOf, layerNames } from './charting.ts';
 
 const W = 320,
   H = 92,
@@ -21,6 +22,18 @@ const hues = [
   [730, '#5a221e'],
 ] as const;
 
+interface Spectrum {
+  of: (nm: number) => number;
+  peak: number;
+}
+/** What a chart shows: curves, and those of another sheet. */
+interface Spectra {
+  title: string;
+  label: (i: number) => string;
+  curves: readonly Spectrum[];
+  over: readonly Spectrum[];
+  inks: readonly string[];
+}
 /** Curves over wavelength that can be pulled along by their peaks; another sheet's dashed over them. */
 export const SpectrumChart = memo(function SpectrumChart({
   title,
@@ -29,12 +42,7 @@ export const SpectrumChart = memo(function SpectrumChart({
   over,
   inks,
   onPeak,
-}: {
-  title: string;
-  label: (i: number) => string;
-  curves: readonly { of: (nm: number) => number; peak: number }[];
-  over: readonly { of: (nm: number) => number }[];
-  inks: readonly string[];
+}: Spectra & {
   onPeak: (i: number, peak: number, gesture: string) => void;
 }): React.JSX.Element {
   const path = (of: (nm: number) => number): string =>
@@ -83,12 +91,26 @@ export const SpectrumChart = memo(function SpectrumChart({
 type Layer = StockSheet['layers'][number];
 type Dye = StockSheet['dyes'][number];
 /** What a layer sees, over wavelength, 1 at the most. */
-export const seesOf = (layer: Layer): { of: (nm: number) => number; peak: number } => ({
+const seesOf = (layer: Layer): Spectrum => ({
   of: (nm) => spectralBell(layer, nm) * (layer.cut > 0 ? 1 / (1 + Math.exp((layer.cut - nm) / 7)) : 1),
   peak: layer.peak,
 });
 /** What a dye holds back, over wavelength. */
-export const holdsOf = (dye: Dye): { of: (nm: number) => number; peak: number } => ({
+const holdsOf = (dye: Dye): Spectrum => ({
   of: (nm) => spectralBell(dye, nm) + dye.sides.reduce((sum, s) => sum + s.share * spectralBell(s, nm), 0),
   peak: dye.peak,
+});
+export const chartOfLayers = (layers: readonly Layer[], over: readonly Layer[]): Spectra => ({
+  title: 'Layers see · nm',
+  label: (i) => (layers.length === 3 ? `The ${layerNames[i]} layer’s peak` : 'The layer’s peak'),
+  curves: layers.map(seesOf),
+  over: over.map(seesOf),
+  inks: inksOf(layers),
+});
+export const chartOfDyes = (dyes: readonly Dye[], over: readonly Dye[]): Spectra => ({
+  title: 'Dyes hold back · nm',
+  label: (i) => `The ${['cyan', 'magenta', 'yellow'][i]} dye’s peak`,
+  curves: dyes.map(holdsOf),
+  over: over.map(holdsOf),
+  inks: ['#54b8c4', '#c96ab4', '#d0b94c'],
 });

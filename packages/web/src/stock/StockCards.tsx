@@ -51,7 +51,7 @@ const Face = memo(function Face({ sheet }: { sheet: StockSheet }): React.JSX.Ele
               .y((at) => y(densityAt(curve, at, reversal)))(range(middle - 2.6, middle + 2.61, 0.05)) ?? ''
           }
           fill="none"
-          stroke={inksOf(sheet)[i]}
+          stroke={inksOf(sheet.layers)[i]}
           strokeWidth={sheet.curves.length === 3 ? 5 - 1.6 * i : 1.8}
         />
       ))}

@@ -4,7 +4,7 @@ import type { Use } from './stockSlice.ts';
 
 export const inks = ['#e8705f', '#6cbc6f', '#7a9be0'],
   silverInk = ['#f1f0ef'],
-  inksOf = (sheet: StockSheet): readonly string[] => (sheet.layers.length === 3 ? inks : silverInk),
+  inksOf = (layers: readonly unknown[]): readonly string[] => (layers.length === 3 ? inks : silverInk),
   layerNames = ['red-sensitive', 'green-sensitive', 'blue-sensitive'];
 /** A step of a look that holds the sheet as it is used. */
 export function filmStep(sheet: StockSheet, use: Use): LookStep {

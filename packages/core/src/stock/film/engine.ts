@@ -137,10 +137,11 @@ export const filmCompiler =
     passesOf(sheetOf(values)!, tableFor(kernels, sheetOf(values)!, values, kept), values, strength);
 function passesOf(sheet: StockSheet, whole: FilmTable, values: ParameterValues, strength: number): Pass[] {
   const table = mixed(whole, strength),
-    { cube } = table;
+    { cube } = table,
+    intervals = cube.size > draftSize ? 4096 : 1024;
   return [
     ...halationOf(sheet, values, strength),
-    { kernel: 'filmPlaces', parameters: Float32Array.from(tableOver(4096, (t) => spreadAt(table, codeOf(32 * t ** 4)))) },
+    { kernel: 'filmPlaces', parameters: Float32Array.from(tableOver(intervals, (t) => spreadAt(table, codeOf(32 * t ** 4)))) },
     tablePass(cube),
     { kernel: 'affineTable', parameters: fromPicture },
     ...grainOf(sheet, values, strength),
