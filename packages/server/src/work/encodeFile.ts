@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
 import { outputs } from '@dyepot/core/src/colour/outputs.ts';
 import { exifTags, writeExif, type ExifFacts } from '@dyepot/core/src/formats/exif.ts';
@@ -42,10 +43,10 @@ function tablesOf(space: OutputSpace): { toLinear: Uint16Array; toEncoded: Uint1
   tables.set(space, known);
   return known;
 }
-function throughTable(pixels: Uint16Array, table: Uint16Array): Uint16Array {
-  const out = new Uint16Array(pixels.length);
-  for (let i = 0; i < pixels.length; i++) out[i] = table[pixels[i]!]!;
-  return out;
+function throughTable(pixels: Uint16Array, table: Uint16Array, into: Uint16Array): Uint16Array {
+  const count = pixels.length;
+  for (let i = 0; i < count; i++) into[i] = table[pixels[i]!]!;
+  return into;
 }
 /** Linear light of pictures scaled down more than once, as long as they are held. */
 const linearOf = new WeakMap<Uint16Array, Uint16Array>();
@@ -63,10 +64,14 @@ export async function scaleDown(
   else linearOf.delete(pixels);
   return asCodes(await scaledLight(linear, width, height, to), space);
 }
-/** Encoded pixels as linear light, both in 16 bits. */
-export const asLight = (pixels: Uint16Array, space: OutputSpace): Uint16Array => throughTable(pixels, tablesOf(space).toLinear);
+/** Encoded pixels as linear light, both in 16 bits; where it shall lie, if that is said. */
+export const asLight = (pixels: Uint16Array, space: OutputSpace, into: Uint16Array = new Uint16Array(pixels.length)): Uint16Array =>
+  throughTable(pixels, tablesOf(space).toLinear, into);
 /** The codes of linear light. */
-export const asCodes = (light: Uint16Array, space: OutputSpace): Uint16Array => throughTable(light, tablesOf(space).toEncoded);
+export const asCodes = (light: Uint16Array, space: OutputSpace): Uint16Array =>
+  throughTable(light, tablesOf(space).toEncoded, new Uint16Array(light.length));
+// by itself it takes one thread where memory is glibc's; what it makes is the same with any number
+sharp.concurrency(Math.min(4, availableParallelism()));
 /** Linear light of 16 bits scaled down (Lanczos 3, libvips). */
 export async function scaledLight(
   linear: Uint16Array,

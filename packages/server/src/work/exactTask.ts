@@ -14,7 +14,7 @@ export const exactRoom = (width: number, height: number): number => width * heig
 /** Renders the rows from `first` to before `end` of a frame at full size to their place in a picture: the light of their sRGB codes. */
 export async function renderBand({ width, first, end, into, ...of }: BandTask): Promise<void> {
   const { pixels } = await region({ ...of, level: 0, space: 'srgb', area: { x: 0, y: first, width, height: end - first } }, 'rgb16');
-  new Uint16Array(into).set(asLight(new Uint16Array(pixels.buffer), 'srgb'), first * width * 3);
+  asLight(new Uint16Array(pixels.buffer), 'srgb', new Uint16Array(into, first * width * 6, (end - first) * width * 3));
 }
 
 /**
