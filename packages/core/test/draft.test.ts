@@ -5,6 +5,7 @@ import type { CameraProfile } from '../src/colour/cameraProfile.ts';
 import { loadKernels, type Kernels } from '../src/kernels/kernels.ts';
 import { emptyLook, newStep, type Look } from '../src/look/look.ts';
 import { plan } from '../src/plan/plan.ts';
+import type { Plate } from '../src/plate/plate.ts';
 import { commonPasses, draftable, draftPlaces, draftTable, lightPlace, mostLight, renderDraft, standsFor } from '../src/render/draft.ts';
 import { developPlanes, render } from '../src/render/render.ts';
 
@@ -87,6 +88,29 @@ describe('a draft by table', () => {
       drawn = renderDraft(kernels, draftTable(planned, count, mostLight(planes)), draftPlaces(kernels, planes, 8, mostLight(planes))),
       exact = render(kernels, planned, two, { x: 0, y: 0 }, 'rgba8');
     for (let i = 0; i < 32; i++) expect(Math.abs(drawn[i]! - exact[i]!)).toBeLessThanOrEqual(2);
+  });
+  it('computes only the nodes that pictures ask for, each once, and a picture is what it is by itself whatever was asked for before', () => {
+    const one = { width: 8, height: 1, data: new Uint16Array(24).fill(9000) },
+      all = plateOf(0.5),
+      count = lightPlace(planned.passes, 1),
+      light = (plate: Plate): Float32Array => developPlanes(kernels, planned, plate, count),
+      most = mostLight(light(all)),
+      placesOf = (plate: Plate): ReturnType<typeof draftPlaces> => draftPlaces(kernels, light(plate), plate.width * plate.height, most),
+      filled = (table: ReturnType<typeof draftTable>): number => table.filled.reduce((a, b) => a + b, 0);
+    const table = draftTable(planned, count, most);
+    expect(filled(table)).toBe(0);
+    const alone = renderDraft(kernels, table, placesOf(one));
+    // the corners of the cell it lies in
+    expect(filled(table)).toBe(8);
+    renderDraft(kernels, table, placesOf(all));
+    const later = filled(table);
+    expect(later).toBeGreaterThan(500);
+    expect(Buffer.compare(Buffer.from(renderDraft(kernels, table, placesOf(one))), Buffer.from(alone))).toBe(0);
+    expect(filled(table)).toBe(later);
+    // a node's dither is by where it is computed, and far under a code
+    const fresh = renderDraft(kernels, draftTable(planned, count, most), placesOf(all)),
+      grown = renderDraft(kernels, table, placesOf(all));
+    expect(fresh.every((v, i) => Math.abs(v - grown[i]!) <= 1)).toBe(true);
   });
   it('begins only where the planes are light: not in OKLab, not behind a logarithm, not in a bracket', () => {
     const masked = plan({ ...look, print: [{ ...look.print[0]!, blend: 'luminance' }] }, { profile, seed: 7 }, 'srgb');

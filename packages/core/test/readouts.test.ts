@@ -98,6 +98,20 @@ describe('readouts of the rendered picture', () => {
     const most = Math.max(...all.green) / all.pixels;
     all.green.forEach((n, i) => expect(Math.abs(n / all.pixels - some.green[i]! / some.pixels)).toBeLessThan(most / 20));
   });
+  it('bands of a picture for the moment count together as much as the whole of it would, whatever is read', () => {
+    const [width, height, bands] = [1001, 600, 6],
+      rgba = Uint8Array.from({ length: width * height * 4 }, (_, i) => (i * 2654435761) >>> 24),
+      part = (k: number): Uint8Array => rgba.subarray((k * width * height * 4) / bands, ((k + 1) * width * height * 4) / bands);
+    for (const kind of ['histogram', 'waveform', 'vectors', 'hues'] as const) {
+      const whole = readoutsOf(rgba, width, kind, null, true),
+        sum = Array.from({ length: bands }, (_, k) => readoutsOf(part(k), width, kind, null, true, 1 / bands)).reduce(addReadouts);
+      expect(sum.histogram.pixels / whole.histogram.pixels).toBeCloseTo(1, 2);
+      expect(sum.sampled).toBeLessThanOrEqual(60_000);
+      if (kind !== 'histogram') expect(sum.sampled / whole.sampled).toBeCloseTo(1, 1);
+      const colour = (r: typeof sum): number => r.hues!.reduce((a, b) => a + b, 0);
+      expect(colour(sum) / colour(whole)).toBeCloseTo(1, 1);
+    }
+  });
   it('a sample of a woven picture has its threads as they are, whatever their number goes into', () => {
     for (const [width, period] of [
       [1200, 11],

@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from 'vitest';
 import type { Readouts } from '@dyepot/core';
-import { done, held, holdOf, job, open } from './handWorker.ts';
+import { HandWorker, done, held, holdOf, job, open } from './handWorker.ts';
 import type { Request } from '../src/view/renderWorker.ts';
 
 describe('the darkroom', () => {
@@ -25,6 +25,44 @@ describe('the darkroom', () => {
     done(worker, worker.renders()[0]!);
     expect(worker.renders().map((r) => r.job.plan.scene)).toEqual([[2], [4]]);
     expect(seen).toEqual(['done']);
+  });
+  it('what is asked for together goes to each worker in one message, also where asking fails', async () => {
+    const { room, worker } = await open(),
+      other = HandWorker.all[1]!;
+    for (const [slot, of] of [
+      ['lead:0', 0],
+      ['lead:1', 1],
+      ['lead:2', 0],
+    ] as const) {
+      room.hold(
+        slot,
+        of,
+        1,
+        `/${slot}`,
+        () => {},
+        () => {},
+      );
+      held([worker, other][of]!, slot);
+    }
+    const before = [worker.messages, other.messages],
+      shared = job(7);
+    expect(() =>
+      room.together(() => {
+        room.render('lead:0', shared, 'a');
+        room.together(() => room.render('lead:1', shared, 'a'));
+        room.render('lead:2', shared, 'a');
+        expect(worker.renders()).toHaveLength(0);
+        throw new Error('no');
+      }),
+    ).toThrow('no');
+    expect([worker.messages, other.messages].map((n, i) => n - before[i]!)).toEqual([1, 1]);
+    expect(worker.renders().map((r) => r.slot)).toEqual(['lead:0', 'lead:2']);
+    // one plan, so that it is copied once
+    expect(worker.renders()[0]!.job.plan).toBe(worker.renders()[1]!.job.plan);
+    expect(other.renders().map((r) => r.slot)).toEqual(['lead:1']);
+    done(worker, worker.renders()[0]!);
+    room.render('lead:0', job(8), 'b');
+    expect(worker.renders().at(-1)!.job.plan.scene).toEqual([8]);
   });
   it('witnesses are shown together: when all are there, with the lead, or after a while', async () => {
     vi.useFakeTimers();

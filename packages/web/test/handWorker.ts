@@ -5,11 +5,14 @@ import type { Job, Request, Answer } from '../src/view/renderWorker.ts';
 export class HandWorker {
   static all: HandWorker[] = [];
   sent: Request[] = [];
+  /** how many messages they came in */
+  messages = 0;
   onmessage: ((e: { data: Answer }) => void) | null = null;
   constructor() {
     HandWorker.all.push(this);
   }
   postMessage(requests: Request[]): void {
+    this.messages++;
     this.sent.push(...requests);
   }
   terminate(): void {
