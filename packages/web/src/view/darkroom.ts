@@ -26,7 +26,7 @@ interface Slot {
 }
 
 /** From this rank on prints are shown together: each drawing of the page costs as much as several small pictures. */
-const lateRank = 3;
+export const lateRank = 3;
 /** How long the first of them waits for the others, in milliseconds. */
 const lateMs = 60;
 /** How long anything waits for drafts at most, in milliseconds: a hand that never rests leaves none between them. */

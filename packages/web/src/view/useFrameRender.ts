@@ -1,7 +1,7 @@
 import type { Readouts } from '@dyepot/core';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { store, type State } from '../store.ts';
-import type { Darkroom, Print } from './darkroom.ts';
+import { lateRank, type Darkroom, type Print } from './darkroom.ts';
 import type { Piece, Treatment } from './frameJobs.ts';
 import { openPainter, type Easel, type Painter, type Wish } from './painter.ts';
 
@@ -98,6 +98,8 @@ function wishOf(
   return frame && piece && wanted ? { frame, piece, draft, fine, readout, limit, ...treatment } : null;
 }
 
+/** How long after a move pictures beside the one in hand follow it, in milliseconds. */
+const lateMs = 50;
 /** Keeps a canvas painted with a piece of a frame under a treatment. Returns what went wrong. */
 export function useFrameRender(darkroom: Darkroom, options: Options): string | null {
   const { name, rank, workers, live, look, ground, mask = false, steps, place } = options,
@@ -109,13 +111,17 @@ export function useFrameRender(darkroom: Darkroom, options: Options): string | n
   useEffect(() => {
     const opened = openPainter(darkroom, name, easelOn(now, setMessage), { workers: now.current.workers, rank });
     painter.current = opened;
-    // pictures follow the store at once, before the page is drawn anew
-    const leave = store.subscribe(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const follow = (): void => {
+      timer = undefined;
       const next = now.current.live?.(store.getState());
       if (next) opened.show(wishOf(now.current, next));
-    });
+    };
+    // pictures follow the store at once, before the page is drawn anew; those beside the one in hand when that has its draft
+    const leave = store.subscribe(rank < lateRank ? follow : () => (timer ??= setTimeout(follow, lateMs)));
     return () => {
       leave();
+      clearTimeout(timer);
       opened.close();
     };
   }, [darkroom, name, rank, shared]);
