@@ -28,6 +28,13 @@ export function handRows(run) {
     ),
     row('the same, change to readout (the histogram redrawn)', slider.read95, slider.read50, 33),
     row('the same, change to settled picture', slider.settled95, slider.settled50, 150),
+    {
+      what: 'the same, change to the last of the witnesses, 95th percentile',
+      ours: `${slider.followed95.toFixed(0)} ms (median ${slider.followed50.toFixed(0)})`,
+      reference: 'the settled picture',
+      ratio: slider.followed95 / slider.settled95,
+      bar: null,
+    },
     row(`brush, twelve steps, ${dab.megapixels.toFixed(2)} MP: move to the frame that shows the dab`, dab.p95, dab.p50, 16),
     row('a handle of a stock’s curve: move to the picture’s draft', handle.p95, handle.p50, 33),
   ];

@@ -19,6 +19,8 @@ const result = await page.evaluate(async () => {
     times = [],
     settled = [],
     read = [],
+    followed = [],
+    witnesses = [...document.querySelectorAll('canvas[data-testid=witness]')],
     figure = document.querySelector('.readout figure');
   let readAt = 0;
   new MutationObserver(() => {
@@ -35,6 +37,7 @@ const result = await page.evaluate(async () => {
   slider.focus();
   for (let i = 0; i < 60; i++) {
     const before = Number(canvas.dataset.painted ?? 0),
+      seen = witnesses.map((w) => Number(w.dataset.painted ?? 0)),
       drafts = Number(canvas.dataset.drafts ?? 0),
       start = performance.now();
     readAt = 0;
@@ -46,14 +49,18 @@ const result = await page.evaluate(async () => {
     read.push((readAt || performance.now()) - start);
     await until(() => counted('painted') > before);
     settled.push((counted('painted') > before ? Number(canvas.dataset.paintedAt) : performance.now()) - start);
+    // and when the last of the witnesses has followed
+    await until(() => witnesses.every((w, k) => Number(w.dataset.painted ?? 0) > seen[k]));
+    followed.push(Math.max(...witnesses.map((w) => Number(w.dataset.paintedAt))) - start);
     await new Promise((resolve) => setTimeout(resolve, 40));
   }
   return {
+    followed: followed.slice(5),
     read: read.slice(5),
     times: times.slice(5),
     settled: settled.slice(5),
     megapixels: (canvas.width * canvas.height) / 1e6,
-    witnesses: document.querySelectorAll('canvas[data-testid=witness]').length,
+    witnesses: witnesses.length,
   };
 });
 await ended();
@@ -61,6 +68,7 @@ await close();
 const [p50, p95] = halfAndMost(result.times),
   [read50, read95] = halfAndMost(result.read),
   [settled50, settled95] = halfAndMost(result.settled),
+  [followed50, followed95] = halfAndMost(result.followed),
   { megapixels, witnesses } = result;
-console.log(JSON.stringify({ read50, read95, settled50, settled95, p50, p95, megapixels, witnesses }));
+console.log(JSON.stringify({ read50, read95, settled50, settled95, followed50, followed95, p50, p95, megapixels, witnesses }));
 process.exit(0);

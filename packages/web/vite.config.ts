@@ -120,7 +120,7 @@ export default defineConfig({
             // what is too small for a file of its own
             {
               name: 'bits',
-              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|LazyMenu|useKeptFocus|DyeStrip|Cell|Cells|Handle|oneStop)|undoTakingOut|steps[\\/](greys|fitting|drawing\.)|bench[\\/]incoming|view[\\/](useSizeOf|useZoomGestures|platePlace)|groundwork[\\/]balance/,
+              test: /d3-array|icons[\\/](trash|ellipsis|x)\.|icon-button|create-anatomy|kit[\\/](useFetched|LazyMenu|useKeptFocus|DyeStrip|Cell|Cells|Handle|oneStop|UndoRedo)|undoTakingOut|steps[\\/](greys|fitting|drawing\.)|view[\\/](useSizeOf|useZoomGestures|platePlace)|groundwork[\\/]balance/,
             },
             { name: 'charts', test: /node_modules[\\/]d3-(scale|shape|path|format)[\\/]/ },
             // small drawings of steps that many chains have none of

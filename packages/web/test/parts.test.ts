@@ -97,3 +97,14 @@ it('only the bands that a part touches are asked for it', () => {
   expect(partJobs(wish, 6, { x: 0.5, y: 0.4, width: 0.02, height: 0.02 }).map((p) => p.band)).toEqual([2]);
   expect(partJobs(wish, 6, { x: 1.2, y: 0.4, width: 0.02, height: 0.02 })).toEqual([]);
 });
+it('bands know how many pixels are read of all of them: of the whole picture, or of what lies within a limit', () => {
+  const piece = { level: 0, x: 0, y: 0, width, height },
+    treatment = { look: emptyLook('t'), ground: null },
+    asked = (limit: Area | null): (Job['readout'] & object)[] =>
+      jobsOf({ frame, piece, readout: 'waveform', limit }, treatment, 6).jobs.map((j) => j.readout!);
+  expect(asked(null).map((r) => r.of)).toEqual(Array(6).fill(width * height));
+  // a quarter of the picture, in the third and fourth band of six
+  const limited = asked({ x: 0.25, y: 1 / 3, width: 0.75, height: 1 / 3 });
+  expect(limited.map((r) => r.of)).toEqual(Array(6).fill((width * height) / 4));
+  expect(limited.map((r) => r.part!.height)).toEqual([0, 0, height / 6, height / 6, 0, 0]);
+});

@@ -41,7 +41,7 @@ const jobFor = (name: string, look: number): Job => ({
   plan: planned[look]!,
   drawing: drawingOf(null, trialFrame(plates[name]!.width, plates[name]!.height), 0, null),
   guide: null,
-  readout: { kind: 'histogram', part: null, share: 1 },
+  readout: { kind: 'histogram', part: null, of: plates[name]!.width * plates[name]!.height },
 });
 const order = (): string[] => answers.filter((a) => a.type !== 'held').map((a) => `${a.type} ${a.id}`);
 

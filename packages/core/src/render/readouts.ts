@@ -79,7 +79,7 @@ function huesOf(rgba: Uint8Array, stride: number): Float32Array {
 
 /**
  * Reads a picture of `width` pixels a row, or a rectangle of it (which may be empty). `passing`: it is one for the moment.
- * `share`: of the whole picture, where this is a band of it.
+ * `of`: how many pixels are read in all, where this is a band of a picture; all bands are then counted as closely.
  */
 export function readoutsOf(
   rgba: Uint8Array,
@@ -87,7 +87,7 @@ export function readoutsOf(
   kind: ReadoutKind,
   part: { x: number; y: number; width: number; height: number } | null = null,
   passing = false,
-  share = 1,
+  of = part ? part.width * part.height : rgba.length / 4,
 ): Readouts {
   if (part) {
     const cut = new Uint8Array(part.width * part.height * 4);
@@ -95,10 +95,10 @@ export function readoutsOf(
       const from = ((part.y + j) * width + part.x) * 4;
       cut.set(rgba.subarray(from, from + part.width * 4), j * part.width * 4);
     }
-    return readoutsOf(cut, part.width, kind, null, passing, share);
+    return readoutsOf(cut, part.width, kind, null, passing, of);
   }
   const n = rgba.length / 4,
-    strideOf = (of: keyof typeof most): number => strideFor(n, most[of][passing ? 1 : 0] * share, width),
+    strideOf = (what: keyof typeof most): number => strideFor(of, most[what][passing ? 1 : 0], width),
     hueStride = strideOf(kind === 'hues' ? 'scope' : 'hues'),
     out: Readouts = {
       kind,

@@ -1,11 +1,11 @@
 import { number } from '@dyepot/core';
-import { Button, IconButton } from '@chakra-ui/react';
-import { Redo2, Undo2 } from 'lucide-react';
+import { Button } from '@chakra-ui/react';
 import { memo } from 'react';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { Link } from 'react-router';
 import { NumberControl } from '../kit/NumberControl.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
+import { UndoRedo } from '../kit/UndoRedo.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Shoot } from '../types.ts';
 import { act, docOf, isEdited } from './benchSlice.ts';
@@ -58,26 +58,7 @@ export const BenchBar = memo(function BenchBar({
           onChange={(v, gesture) => dispatch(act.lookStrengthSet({ strength: v / 100, gesture: `look-${gesture}` }))}
         />
       </div>
-      <IconButton
-        aria-label={last ? `Undo ${last}` : 'Undo'}
-        title={last ? `Undo ${last} (Ctrl Z)` : 'Nothing to undo'}
-        size="xs"
-        variant="ghost"
-        disabled={!last}
-        onClick={() => dispatch(act.undone())}
-      >
-        <Undo2 size={16} />
-      </IconButton>
-      <IconButton
-        aria-label="Redo"
-        title={next ? `Redo ${next} (Ctrl Shift Z)` : 'Nothing to redo'}
-        size="xs"
-        variant="ghost"
-        disabled={!next}
-        onClick={() => dispatch(act.redone())}
-      >
-        <Redo2 size={16} />
-      </IconButton>
+      <UndoRedo undoes={last} redoes={next} onUndo={() => dispatch(act.undone())} onRedo={() => dispatch(act.redone())} />
       <Button size="xs" variant="outline" title="As a lookup table for other programs" onClick={onBake}>
         Bake…
       </Button>

@@ -18,7 +18,7 @@ import type { Frame } from '../types.ts';
 import { act } from './benchSlice.ts';
 import { pulledHandles, type BandCurve } from '../steps/hueBands/hueHandles.ts';
 import type { Incoming, PictureTool, PictureTools } from '../steps/fitting.ts';
-import { before, meanAt, smallPicture } from './incoming.ts';
+import { before, meanAt } from './incoming.ts';
 
 /** OKLCh of an 8-bit colour, hue in degrees. */
 function lchOf([r, g, b]: readonly [number, number, number]): { lightness: number; chroma: number; hue: number } {
@@ -44,6 +44,11 @@ interface Pull {
   gesture: string;
 }
 let pulls = 0;
+/** Fetched when a tool first asks what comes to its step. */
+const loadSmall = (): Promise<typeof import('./smallPicture.ts')> =>
+  import('./smallPicture.ts').catch(() => {
+    throw new Error('the frame could not be read: the server does not answer');
+  });
 /** The same answer for the same thing, so that pictures are not asked for anew. */
 function remembering<T>(f: (of: T) => T): (of: T) => T {
   let last: { from: T; out: T } | null = null;
@@ -113,7 +118,7 @@ export function usePictureTools(look: Look, own: OwnSteps | null, side: 'look' |
     const key = `${frame.id} ${frame.hash} ${JSON.stringify([reaching, frame.groundwork])}`;
     if (kept.current?.key !== key) {
       come.current = null;
-      const picture = smallPicture(frame, reaching.look, reaching.steps);
+      const picture = loadSmall().then(({ smallPicture }) => smallPicture(frame, reaching.look, reaching.steps));
       kept.current = { key, picture };
       picture.then(
         (p) => {

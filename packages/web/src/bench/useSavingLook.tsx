@@ -34,7 +34,7 @@ export function useSavingLook(shoot: Shoot): { hand: SavingHand; sheet: React.Re
     [asking, setAsking] = useState<Asking | null>(null),
     busy = creating.isLoading || saving.isLoading;
 
-  const hand = useMemo<SavingHand>(() => {
+  const hand = useMemo<SavingHand & { saveAnyway: (then: (saved: Saved) => void) => Promise<void> }>(() => {
     const save = async (then: (saved: Saved) => void, anyway = false): Promise<Saved | null> => {
       await saver.flush();
       const { lookId, look, draft, revision } = store.getState().bench;
@@ -66,6 +66,11 @@ export function useSavingLook(shoot: Shoot): { hand: SavingHand; sheet: React.Re
       busy,
       save: () => save(() => {}),
       saveAs: () => setAsking({ what: 'name', copy: true, then: () => {} }),
+      saveAnyway: async (then) => {
+        setAsking(null);
+        const saved = await save(then, true);
+        if (saved) then(saved);
+      },
       apply: async () => {
         const { bench } = store.getState();
         // an unnamed look is named first, then applied
@@ -92,21 +97,6 @@ export function useSavingLook(shoot: Shoot): { hand: SavingHand; sheet: React.Re
       complain(messageOf(error));
     }
   };
-  const saveAnyway = async (): Promise<void> => {
-    const then = asking?.then,
-      { lookId, look, draft } = store.getState().bench;
-    setAsking(null);
-    if (lookId === null) return;
-    try {
-      const saved = await saveRevision({ id: lookId, look, from: null }).unwrap();
-      dispatch(act.revisionSaved({ lookId: saved.id, revision: saved.revision, described: {} }));
-      await draftDone(store, draft?.id ?? null);
-      tell(`${saved.name} saved as revision ${saved.revision}`);
-      then?.(saved);
-    } catch (error) {
-      complain(messageOf(error));
-    }
-  };
   const { look } = store.getState().bench;
   const sheet =
     asking?.what === 'name' ? (
@@ -120,7 +110,7 @@ export function useSavingLook(shoot: Shoot): { hand: SavingHand; sheet: React.Re
       <NewerSheet
         message={asking.message}
         onClose={() => setAsking(null)}
-        onRevision={() => void saveAnyway()}
+        onRevision={() => void hand.saveAnyway(asking.then)}
         onOther={() => setAsking({ what: 'name', copy: true, then: asking.then })}
       />
     ) : null;

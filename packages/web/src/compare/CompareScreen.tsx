@@ -1,12 +1,12 @@
-import { Button, IconButton } from '@chakra-ui/react';
+import { Button } from '@chakra-ui/react';
 import { skipToken } from '@reduxjs/toolkit/query';
-import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { messageOf, useLookQuery, useLooksQuery, useShootQuery } from '../api.ts';
 import { EvenMarksOf, useEvenMarks } from '../evenness/index.ts';
 import { ChooseSheet } from '../kit/ChooseSheet.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
+import { UndoRedo } from '../kit/UndoRedo.tsx';
 import { useShortcut } from '../kit/useShortcut.ts';
 import { Nothing, QuietPage, WaitingPage } from '../kit/Waiting.tsx';
 import { marks, useSaying } from '../shoots/index.ts';
@@ -175,26 +175,7 @@ function Compare({ shoot }: { shoot: Shoot }): React.JSX.Element {
         <Button size="xs" variant="outline" onClick={() => setChoosing('looks')}>
           {lookIds.length === 0 ? 'Looks…' : `${lookIds.length} looks…`}
         </Button>
-        <IconButton
-          aria-label={trims.last ? `Undo ${trims.last}` : 'Undo'}
-          title={trims.last ? `Undo: ${trims.last} (Ctrl Z)` : 'No trim to undo'}
-          size="xs"
-          variant="ghost"
-          disabled={trims.last === null}
-          onClick={() => trims.undo()}
-        >
-          <Undo2 size={16} />
-        </IconButton>
-        <IconButton
-          aria-label={trims.next ? `Redo ${trims.next}` : 'Redo'}
-          title={trims.next ? `Redo: ${trims.next} (Ctrl Shift Z)` : 'No trim to redo'}
-          size="xs"
-          variant="ghost"
-          disabled={trims.next === null}
-          onClick={() => trims.redo()}
-        >
-          <Redo2 size={16} />
-        </IconButton>
+        <UndoRedo undoes={trims.last} redoes={trims.next} onUndo={() => trims.undo()} onRedo={() => trims.redo()} />
       </TopBar>
       <main id="main" tabIndex={-1} className="compare">
         <div

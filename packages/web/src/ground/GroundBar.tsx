@@ -1,10 +1,10 @@
 import { renditions, type Groundwork, type Look, type Rendition } from '@dyepot/core';
-import { Button, IconButton } from '@chakra-ui/react';
-import { Redo2, Undo2 } from 'lucide-react';
+import { Button } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { messageOf, useUpdateShootMutation } from '../api.ts';
 import { complain, tell } from '../kit/notices.tsx';
 import { TopBar } from '../kit/TopBar.tsx';
+import { UndoRedo } from '../kit/UndoRedo.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import type { Frame, Shoot } from '../types.ts';
 import { groundAct } from './groundSlice.ts';
@@ -57,26 +57,12 @@ export function GroundBar({
         </>
       }
     >
-      <IconButton
-        aria-label={last ? `Undo ${last}` : 'Undo'}
-        title={last ? `Undo ${last} (Ctrl Z)` : 'Nothing to undo'}
-        size="xs"
-        variant="ghost"
-        disabled={!last}
-        onClick={() => (undoing ? undoing.undo() : dispatch(groundAct.undone()))}
-      >
-        <Undo2 size={16} />
-      </IconButton>
-      <IconButton
-        aria-label="Redo"
-        title="Redo (Ctrl Shift Z)"
-        size="xs"
-        variant="ghost"
-        disabled={!next}
-        onClick={() => (undoing ? undoing.redo() : dispatch(groundAct.redone()))}
-      >
-        <Redo2 size={16} />
-      </IconButton>
+      <UndoRedo
+        undoes={last}
+        redoes={next}
+        onUndo={() => (undoing ? undoing.undo() : dispatch(groundAct.undone()))}
+        onRedo={() => (undoing ? undoing.redo() : dispatch(groundAct.redone()))}
+      />
       <Rove className="segmented" role="group" aria-label="Starting rendition of the shoot" onPointerLeave={() => onTried(null)}>
         {(Object.keys(renditions) as Rendition[]).map((r) => (
           <button

@@ -1,9 +1,8 @@
 import { useId } from 'react';
-import { oklch } from './cssLight.ts';
 
 /** The hues round a disc. */
 const rainbow = (chroma: number, l: number): string =>
-  `conic-gradient(from 90deg, ${Array.from({ length: 37 }, (_, i) => oklch(360 - i * 10, chroma, l)).join()})`;
+  `conic-gradient(from 90deg, ${Array.from({ length: 37 }, (_, i) => `oklch(${l} ${chroma} ${360 - i * 10})`).join()})`;
 
 /** Wedges round the middle of a drawing, each in its hue: one shape cut out of all hues. `radius`: how far they reach at most. */
 export function HueFan({

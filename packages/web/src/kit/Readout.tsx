@@ -1,9 +1,10 @@
 import type { ReadoutKind } from '@dyepot/core';
 import { BoxSelect } from 'lucide-react';
-import { lazy, memo, Suspense, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { useReadouts, type ReadoutSignal } from '../view/readoutSignal.ts';
 import { HistogramChart } from './HistogramChart.tsx';
 import { Rove } from './Rove.tsx';
+import { useFetched } from './useFetched.ts';
 
 const kinds: [ReadoutKind, string, string][] = [
   ['histogram', 'Histogram', 'How much of the picture is how bright'],
@@ -12,12 +13,8 @@ const kinds: [ReadoutKind, string, string][] = [
   ['vectors', 'Vectors', 'Hue as a direction, chroma as distance: where the colours lie'],
   ['hues', 'Hues', 'How much of the picture is in each hue'],
 ];
-/** The others come when they are first looked at. */
-const Scope = lazy(() =>
-  import('./Scopes.tsx').catch(() => ({
-    default: () => <p className="scope-words">This readout could not be fetched: reload the page.</p>,
-  })),
-);
+/** The others are fetched when the page has settled, or when they are looked at. */
+const loadScope = (): Promise<typeof import('./Scopes.tsx').Scope> => import('./Scopes.tsx').then((m) => m.Scope);
 
 /** One readout of the rendered picture, chosen by its tab. */
 export const Readout = memo(function Readout({
@@ -34,7 +31,12 @@ export const Readout = memo(function Readout({
   onLimit: (byKey: boolean) => void;
 }): React.JSX.Element {
   const [log, setLog] = useState(false),
-    readouts = useReadouts(signal);
+    readouts = useReadouts(signal),
+    [Scope, fetchScope] = useFetched(loadScope);
+  // what could not be had is asked for again with the next picture
+  useEffect(() => {
+    if (kind !== 'histogram' && !Scope) fetchScope();
+  }, [kind, readouts]);
   const shown = readouts?.kind === kind ? readouts : null;
   return (
     <div className="readout">
@@ -64,11 +66,7 @@ export const Readout = memo(function Readout({
         </button>
       </Rove>
       {kind === 'histogram' && <HistogramChart histogram={readouts?.histogram ?? null} log={log} onLog={setLog} />}
-      {kind !== 'histogram' && shown && (
-        <Suspense>
-          <Scope readouts={shown} />
-        </Suspense>
-      )}
+      {kind !== 'histogram' && shown && Scope && <Scope readouts={shown} />}
     </div>
   );
 });

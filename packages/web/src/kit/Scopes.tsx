@@ -183,7 +183,7 @@ function Hues({ hues }: { hues: Float32Array }): React.JSX.Element {
 }
 
 /** The scope of readouts that have one. */
-export default function Scope({ readouts: { kind, wave, vectors, hues } }: { readouts: Readouts }): React.JSX.Element | null {
+export function Scope({ readouts: { kind, wave, vectors, hues } }: { readouts: Readouts }): React.JSX.Element | null {
   if ((kind === 'waveform' || kind === 'parade') && wave) return <Waveform wave={wave} parade={kind === 'parade'} />;
   if (kind === 'vectors' && vectors) return <Vectors vectors={vectors} />;
   return kind === 'hues' && hues ? <Hues hues={hues} /> : null;

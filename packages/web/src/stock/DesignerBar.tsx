@@ -1,9 +1,9 @@
 import { stocks } from '@dyepot/core';
 import { Button } from '@chakra-ui/react';
-import { Redo2, Undo2 } from 'lucide-react';
 import { memo } from 'react';
 import { useNavigate } from 'react-router';
 import { TopBar } from '../kit/TopBar.tsx';
+import { UndoRedo } from '../kit/UndoRedo.tsx';
 import { useAppDispatch } from '../store.ts';
 import { stockAct } from './stockSlice.ts';
 import { useStockRevisionsQuery, useStocksQuery } from './stockApi.ts';
@@ -22,7 +22,6 @@ export const DesignerBar = memo(function DesignerBar({
 }: {
   title: string;
   note: string;
-  /** what undo would take back; null where there is nothing */
   undoes: string | null;
   redoes: string | null;
   stockId: number | null;
@@ -43,26 +42,7 @@ export const DesignerBar = memo(function DesignerBar({
   ];
   return (
     <TopBar page="Stock" title={title} note={note}>
-      <button
-        type="button"
-        className="icon-button"
-        aria-label={`Undo ${undoes ?? ''}`}
-        title={`Undo ${undoes ?? ''}`}
-        disabled={undoes === null}
-        onClick={() => dispatch(stockAct.undone())}
-      >
-        <Undo2 size={16} aria-hidden />
-      </button>
-      <button
-        type="button"
-        className="icon-button"
-        aria-label={`Redo ${redoes ?? ''}`}
-        title={`Redo ${redoes ?? ''}`}
-        disabled={redoes === null}
-        onClick={() => dispatch(stockAct.redone())}
-      >
-        <Redo2 size={16} aria-hidden />
-      </button>
+      <UndoRedo undoes={undoes} redoes={redoes} onUndo={() => dispatch(stockAct.undone())} onRedo={() => dispatch(stockAct.redone())} />
       {revisions && revisions.length > 1 && (
         <label className="inline">
           <select

@@ -1,6 +1,6 @@
 import { emptyLook, newStep, responseOf } from '@dyepot/core';
 import { useEffect, useState } from 'react';
-import { smallPicture } from '../bench/incoming.ts';
+import { smallPicture } from '../bench/smallPicture.ts';
 import type { Frame } from '../types.ts';
 
 const response = { contrast: 1, whiteEv: 6, toe: 0 },

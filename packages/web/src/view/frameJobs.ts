@@ -85,6 +85,8 @@ function partOf({ shown: area, whole }: Drawing, limit: Area | null): Area | nul
   };
 }
 
+const areaOf = ({ width, height }: Pick<Area, 'width' | 'height'>): number => width * height;
+
 export interface Wish {
   frame: Frame;
   piece: Piece;
@@ -107,15 +109,12 @@ export function jobsOf(
           drawing: { ...small, source: { x: 0, y: 0, ...levelSize(frame.width, frame.height, small.level) } },
         }
       : null,
-    bands = bandsOf(frame, ground, piece, count, { look, mask, steps }, once);
+    bands = bandsOf(frame, ground, piece, count, { look, mask, steps }, once),
+    parts = bands.map(({ drawing }) => partOf(drawing, limit)),
+    of = parts.reduce((sum, part, i) => sum + areaOf(part ?? bands[i]!.drawing.shown), 0);
   return {
     plan: p,
-    jobs: bands.map(({ drawing }) => ({
-      plan: p,
-      drawing,
-      guide,
-      readout: readout && { kind: readout, part: partOf(drawing, limit), share: 1 / bands.length },
-    })),
+    jobs: bands.map(({ drawing }, i) => ({ plan: p, drawing, guide, readout: readout && { kind: readout, part: parts[i]!, of } })),
     urls: bands.map((b) => b.url).join(' '),
   };
 }

@@ -37,8 +37,8 @@ export interface Job {
   draft?: boolean;
   /** a part of what the slot holds, drawn once: nothing is kept of it */
   apart?: boolean;
-  /** `share`: how much of the whole picture this band is */
-  readout: { kind: ReadoutKind; part: Area | null; share: number } | null;
+  /** `of`: how many pixels are read of all bands */
+  readout: { kind: ReadoutKind; part: Area | null; of: number } | null;
 }
 /** Asks a worker to hold a piece of a plate under a slot's name, or to render what a slot holds. */
 export type Request =
@@ -202,7 +202,7 @@ async function draw({ id, slot, job }: Order): Promise<void> {
   const rgba = shownOf(drawing, drawn);
   // what is read off a draft goes with it, off a whole picture after it
   const { readout } = job,
-    read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part, draft !== null, readout!.share),
+    read = (of: Uint8Array): Readouts => readoutsOf(of, shown.width, readout!.kind, readout!.part, draft !== null, readout!.of),
     later = large && !draft,
     copy = readout && later ? rgba.slice() : null;
   post(
